@@ -1,0 +1,75 @@
+import type { Release } from '../catalogue/catalogue';
+import type { Requirement, RequirementKind } from '../catalogue/requirement';
+import type { AssessContext, Finding, Judgement, RequirementRule, Verdict } from './judgement';
+import { graphics, screen } from './rules/display';
+import { firmwareMode, secureBoot, securityChip } from './rules/firmware';
+import { memory } from './rules/memory';
+import { modelRange } from './rules/modelRange';
+import { setupNetwork } from './rules/network';
+import { clock, cores, processorFeatures, wordSize } from './rules/processor';
+import { systemDiskSize } from './rules/systemDisk';
+
+export type Assessment = {
+  readonly releaseId: string;
+  /** The judgement that weighs most; see `worstVerdict`. */
+  readonly verdict: Verdict;
+  readonly judgements: readonly Judgement[];
+  /** Sums over the fixable requirements. */
+  readonly fixMinutes: number;
+  readonly fixCost: number;
+};
+
+/** Adding a kind of requirement is adding its entry here. */
+const rules: { readonly [K in RequirementKind]: RequirementRule<K> } = {
+  'word-size': wordSize,
+  cores,
+  clock,
+  'processor-features': processorFeatures,
+  memory,
+  'system-disk': systemDiskSize,
+  'firmware-mode': firmwareMode,
+  'secure-boot': secureBoot,
+  tpm: securityChip,
+  graphics,
+  screen,
+  'setup-network': setupNetwork,
+  'model-range': modelRange,
+};
+
+function judge<K extends RequirementKind>(
+  kind: K,
+  requirement: Extract<Requirement, { kind: K }>,
+  context: AssessContext,
+): Judgement {
+  const rule: RequirementRule<K> = rules[kind];
+  const finding: Finding = rule.judge(requirement, context);
+  return { rule: kind, facts: rule.reads, ...finding };
+}
+
+/**
+ * Judges a device against a release, requirement by requirement.
+ * @example assess(release, { facts, model }).judgements[0].sentence // 'The processor works with 64 bit; 64 are needed.'
+ */
+export function assess(release: Release, context: AssessContext): Assessment {
+  const judgements = release.requirements.map((requirement) => judge(requirement.kind, requirement, context));
+  let fixMinutes = 0;
+  let fixCost = 0;
+  for (const { fix } of judgements) {
+    fixMinutes += fix?.handsOnMinutes ?? 0;
+    fixCost += fix?.cost ?? 0;
+  }
+  return { releaseId: release.id, verdict: worstVerdict(judgements), judgements, fixMinutes, fixCost };
+}
+
+const weight: Record<Verdict, number> = { meets: 0, fixable: 1, waivable: 2, unknown: 3, fails: 4 };
+
+/**
+ * One known failure decides, whatever else is unknown; one unknown keeps the rest from being a yes.
+ * @example worstVerdict([{ verdict: 'meets' }, { verdict: 'unknown' }]) // 'unknown'
+ */
+export function worstVerdict(judgements: readonly Pick<Judgement, 'verdict'>[]): Verdict {
+  return judgements.reduce<Verdict>(
+    (worst, { verdict }) => (weight[verdict] > weight[worst] ? verdict : worst),
+    'meets',
+  );
+}

@@ -1,0 +1,57 @@
+import type { Model } from '../catalogue/catalogue';
+import type { Requirement, RequirementKind } from '../catalogue/requirement';
+import type { FactKey, Facts } from '../survey/facts';
+
+export const verdicts = ['meets', 'fixable', 'waivable', 'unknown', 'fails'] as const;
+
+/** `unknown` stands beside the others: it neither allows nor excludes. */
+export type Verdict = (typeof verdicts)[number];
+
+export type Fix = {
+  readonly action: string;
+  readonly handsOnMinutes: number;
+  /** Money in whole units of the house's currency; 0 when it costs only time. */
+  readonly cost: number;
+};
+
+export type Judgement = {
+  readonly rule: RequirementKind;
+  readonly verdict: Verdict;
+  readonly facts: readonly FactKey[];
+  readonly sentence: string;
+  /** With `fixable`: what to do. */
+  readonly fix?: Fix;
+  /** With `waivable`: what skipping the check costs. */
+  readonly consequence?: string;
+  /** With `unknown`: the shortest way to find out. */
+  readonly howToFind?: string;
+};
+
+export type AssessContext = { readonly facts: Facts; readonly model: Model | undefined };
+
+/** What a rule finds, before the rule's id and facts are added. */
+export type Finding = Omit<Judgement, 'rule' | 'facts'>;
+
+export type RequirementOf<K extends RequirementKind> = Extract<Requirement, { kind: K }>;
+
+/** One kind of requirement: the facts that it reads and how it judges them. */
+export type RequirementRule<K extends RequirementKind> = {
+  readonly kind: K;
+  readonly reads: readonly FactKey[];
+  readonly judge: (requirement: RequirementOf<K>, context: AssessContext) => Finding;
+};
+
+export function meets(sentence: string): Finding {
+  return { verdict: 'meets', sentence };
+}
+
+export function fixable(sentence: string, fix: Fix): Finding {
+  return { verdict: 'fixable', sentence, fix };
+}
+
+/** Below the requirement and not to be mended: waivable where the release says so, else a failure. */
+export function short(sentence: string, requirement: { readonly waiver?: string }): Finding {
+  return requirement.waiver === undefined
+    ? { verdict: 'fails', sentence }
+    : { verdict: 'waivable', sentence, consequence: requirement.waiver };
+}

@@ -1,0 +1,39 @@
+import { printBytes } from '../../quantity/bytes';
+import { valueOf } from '../../survey/facts';
+import { fixable, meets, short, type RequirementRule } from '../judgement';
+import { unknownFact } from '../unknown';
+
+/** Firmware and graphics keep part of the memory for themselves: a fitted 4 GiB reads as about 3.8. */
+export const reservedShare = 0.07;
+
+export const memory: RequirementRule<'memory'> = {
+  kind: 'memory',
+  reads: ['memoryBytes', 'maker', 'model'],
+  judge: (requirement, { facts, model }) => {
+    const has = valueOf(facts, 'memoryBytes');
+    const needs = printBytes(requirement.minimumBytes, 'binary');
+    if (has === undefined) return unknownFact('memoryBytes', `${needs} are needed`);
+    const reads = printBytes(has, 'binary');
+    if (has >= requirement.minimumBytes * (1 - reservedShare))
+      return meets(`${reads} of memory; ${needs} are needed.`);
+    if (model && model.memoryCeilingBytes >= requirement.minimumBytes)
+      return fixable(
+        `${reads} of memory; ${needs} are needed, and the ${model.model} takes up to ${printBytes(model.memoryCeilingBytes, 'binary')}.`,
+        {
+          action: `Fit memory to ${needs}`,
+          handsOnMinutes: 20,
+          cost: 35,
+        },
+      );
+    if (model)
+      return short(
+        `${reads} of memory; ${needs} are needed, and the ${model.model} takes no more than ${printBytes(model.memoryCeilingBytes, 'binary')}.`,
+        requirement,
+      );
+    return {
+      verdict: 'unknown',
+      sentence: `${reads} of memory; ${needs} are needed. Whether the board takes more is not known.`,
+      howToFind: 'Add the model to the catalogue, with what its maker’s manual says the board takes.',
+    };
+  },
+};

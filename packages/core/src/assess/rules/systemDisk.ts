@@ -1,0 +1,30 @@
+import { printBytes } from '../../quantity/bytes';
+import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
+import { valueOf } from '../../survey/facts';
+import { fixable, meets, type RequirementRule } from '../judgement';
+import { unknownFact } from '../unknown';
+
+export const systemDiskSize: RequirementRule<'system-disk'> = {
+  kind: 'system-disk',
+  reads: ['disks'],
+  judge: ({ minimumBytes }, { facts }) => {
+    const needs = printBytes(minimumBytes, 'decimal');
+    const disks = valueOf(facts, 'disks');
+    if (disks === undefined) return unknownFact('disks', `a disk of ${needs} is needed`);
+    const disk = systemDisk(disks);
+    if (!disk)
+      return {
+        verdict: 'unknown',
+        sentence: `Which disk carries the system cannot be told; a disk of ${needs} is needed.`,
+        howToFind: 'Mark the system partition among the disks, by its size and label.',
+      };
+    const has = diskBytes(disk);
+    if (has >= minimumBytes)
+      return meets(`Disk ${diskMark(disk)} has ${printBytes(has, 'decimal')}; ${needs} are needed.`);
+    return fixable(`Disk ${diskMark(disk)} has ${printBytes(has, 'decimal')}; ${needs} are needed.`, {
+      action: `Fit a solid-state disk of at least ${needs}`,
+      handsOnMinutes: 30,
+      cost: 45,
+    });
+  },
+};

@@ -1,0 +1,109 @@
+import type { DataSet } from './dataSet';
+
+export type ForgottenThing = {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: DataSet['kind'];
+  readonly howToGetItOut: string;
+};
+
+/** What is easily forgotten, with how to get each out. */
+export const forgottenThings: readonly ForgottenThing[] = [
+  {
+    id: 'bookmarks',
+    name: 'Browser bookmarks',
+    kind: 'browser',
+    howToGetItOut: 'Export them to one file from the browser’s own page.',
+  },
+  {
+    id: 'saved-passwords',
+    name: 'Saved passwords',
+    kind: 'passwords',
+    howToGetItOut:
+      'Only with the owner’s consent and present: export, encrypt, wipe the export after the restore.',
+  },
+  {
+    id: 'mail-store',
+    name: 'Mail store and archives',
+    kind: 'mail',
+    howToGetItOut: 'Close the mail program, then copy its whole folder; look for archives outside it.',
+  },
+  {
+    id: 'calendar-contacts',
+    name: 'Calendar and contacts',
+    kind: 'mail',
+    howToGetItOut: 'Export as iCalendar and vCard files unless a server keeps them.',
+  },
+  {
+    id: 'desktop',
+    name: 'Desktop',
+    kind: 'folder',
+    howToGetItOut: 'Copy the folder; what lies there is not always in Documents.',
+  },
+  {
+    id: 'downloads',
+    name: 'Downloads',
+    kind: 'folder',
+    howToGetItOut: 'Ask which of it is wanted, then copy.',
+  },
+  {
+    id: 'fonts',
+    name: 'Fonts and templates',
+    kind: 'settings',
+    howToGetItOut: 'Copy those that the owner added.',
+  },
+  {
+    id: 'notes-chats',
+    name: 'Notes and chat history',
+    kind: 'settings',
+    howToGetItOut: 'Export from each program; some keep them only on the device.',
+  },
+  {
+    id: 'game-saves',
+    name: 'Games’ saves',
+    kind: 'settings',
+    howToGetItOut: 'Copy each program’s own folder below the account’s settings.',
+  },
+  {
+    id: 'wireless-keys',
+    name: 'Wireless keys and VPN settings',
+    kind: 'keys',
+    howToGetItOut: 'Export the profiles; handle the file as a secret.',
+  },
+  {
+    id: 'printers',
+    name: 'Printer list',
+    kind: 'settings',
+    howToGetItOut: 'Write down names and addresses, or take a picture of the page.',
+  },
+  {
+    id: 'certificates',
+    name: 'Certificates',
+    kind: 'keys',
+    howToGetItOut: 'Export with the private key where there is one, with a passphrase.',
+  },
+  {
+    id: 'application-list',
+    name: 'List of installed applications',
+    kind: 'application-list',
+    howToGetItOut: 'Save the list to a file.',
+  },
+  {
+    id: 'other-accounts',
+    name: 'Files of other accounts',
+    kind: 'other-account',
+    howToGetItOut: 'Look for other people’s folders beside the owner’s; ask them.',
+  },
+  {
+    id: 'outside-home',
+    name: 'Files outside the home folder',
+    kind: 'folder',
+    howToGetItOut: 'Look at the top of every partition and in the programs’ own folders.',
+  },
+  {
+    id: 'cloud-placeholders',
+    name: 'Cloud files that are only placeholders',
+    kind: 'folder',
+    howToGetItOut: 'Make them available offline first; a placeholder copies as a name with nothing in it.',
+  },
+];

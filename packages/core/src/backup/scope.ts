@@ -1,0 +1,15 @@
+import type { RouteDefinition } from '../route/definition';
+import type { DataSet } from './dataSet';
+
+/**
+ * Whether a route erases a data set where it lies. `insured`: not by plan, and it is backed up all
+ * the same.
+ */
+export function riskOf(
+  dataSet: Pick<DataSet, 'place'>,
+  writesOver: RouteDefinition['writesOver'],
+): 'at-risk' | 'insured' {
+  if (writesOver === 'nothing' || dataSet.place === 'other-disk') return 'insured';
+  if (writesOver === 'system-partition' && dataSet.place === 'data-partition') return 'insured';
+  return 'at-risk';
+}

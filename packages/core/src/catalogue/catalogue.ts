@@ -1,0 +1,114 @@
+import { z } from 'zod';
+import { RequirementSchema } from './requirement';
+
+const id = z.string().regex(/^[a-z0-9][a-z0-9-]*$/, 'must be lower-case letters, digits and hyphens');
+const day = z.iso.date();
+
+export const FamilySchema = z.strictObject({
+  id,
+  name: z.string().min(1),
+  about: z.string(),
+  /** Set when the family runs only on one maker's computers. */
+  lockedToMaker: z.string().exactOptional(),
+});
+
+export const activationKinds = ['digital', 'account-bound', 'key', 'volume', 'none'] as const;
+
+const releaseShape = {
+  id,
+  family: id,
+  name: z.string().min(1),
+  version: z.int().min(0),
+  edition: z.string(),
+  wordBits: z.union([z.literal(32), z.literal(64)]),
+  languages: z.array(z.string()).min(1),
+  requirements: z.array(RequirementSchema),
+  /** Releases that may be upgraded to this one in place. */
+  upgradesFrom: z.array(id),
+  /** Free bytes on the system partition that an in-place upgrade needs. */
+  upgradeFreeBytes: z.int().min(0),
+  /** Bytes that the installed system takes. */
+  systemBytes: z.int().positive(),
+  imageBytes: z.int().positive(),
+  largestImageFileBytes: z.int().positive(),
+  imageSha256: z.string().regex(/^[0-9a-f]{64}$/),
+  firmwareModes: z.array(z.enum(['uefi', 'legacy'])).min(1),
+  /** Partitions that the installer makes by itself besides the system's own, in disk order. */
+  installerPartitions: z.array(
+    z.strictObject({
+      purpose: z.enum(['efi', 'reserved', 'recovery', 'boot']),
+      sizeBytes: z.int().positive(),
+    }),
+  ),
+  activation: z.array(z.enum(activationKinds)).min(1),
+  /** Network drivers that come with the release, by the driver's name. */
+  bundledDrivers: z.array(z.string()),
+  installMinutes: z.strictObject({ low: z.number(), likely: z.number(), high: z.number() }),
+  restarts: z.int().min(0),
+};
+
+export const ReleaseSchema = z.strictObject({
+  ...releaseShape,
+  /** Last day with fixes; null for a rolling system that has no such day. */
+  fixesUntil: day.nullable(),
+  extendedUntil: day.nullable(),
+});
+
+const dayFromStart = z.union([z.strictObject({ daysFromStart: z.int() }), day, z.null()]);
+
+/** As it stands in `data/catalogue`: support days may count from the day of the first start. */
+export const ReleaseFileSchema = z.strictObject({
+  ...releaseShape,
+  fixesUntil: dayFromStart,
+  extendedUntil: dayFromStart,
+});
+
+export const ModelSchema = z.strictObject({
+  id,
+  maker: z.string().min(1),
+  model: z.string().min(1),
+  chassis: z.enum(['laptop', 'desktop']),
+  fromYear: z.int(),
+  toYear: z.int(),
+  bootMenuKey: z.string().nullable(),
+  setupKey: z.string().nullable(),
+  /** What the board can take at most. */
+  memoryCeilingBytes: z.int().positive(),
+  uefiCapable: z.boolean(),
+  /** The security chip that the board carries, whether switched on or not. */
+  tpm: z.enum(['none', '1.2', '2.0']),
+  secureBootCapable: z.boolean(),
+  /** For vendor-locked computers: the last release that the maker supports on it. */
+  lastRelease: id.exactOptional(),
+});
+
+export const ApplicationSchema = z.strictObject({
+  id,
+  name: z.string().min(1),
+  /** The family that it exists for, when there is only one and nothing else opens its files. */
+  lockedToFamily: id.exactOptional(),
+  /** Per family: the application that opens the same files. */
+  equivalents: z.record(id, z.string()),
+});
+
+export const CatalogueSchema = z.strictObject({
+  families: z.array(FamilySchema),
+  releases: z.array(ReleaseSchema),
+  models: z.array(ModelSchema),
+  applications: z.array(ApplicationSchema),
+});
+
+export const CatalogueFileSchema = z.strictObject({
+  families: z.array(FamilySchema),
+  releases: z.array(ReleaseFileSchema),
+  models: z.array(ModelSchema),
+  applications: z.array(ApplicationSchema),
+});
+
+export type Family = z.infer<typeof FamilySchema>;
+export type Release = z.infer<typeof ReleaseSchema>;
+export type Model = z.infer<typeof ModelSchema>;
+export type Application = z.infer<typeof ApplicationSchema>;
+export type Catalogue = z.infer<typeof CatalogueSchema>;
+export type CatalogueFile = z.infer<typeof CatalogueFileSchema>;
+export type Activation = (typeof activationKinds)[number];

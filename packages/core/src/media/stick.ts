@@ -1,0 +1,62 @@
+import type { Release } from '../catalogue/catalogue';
+import { fileSystemLimit } from '../catalogue/fileSystems';
+import { gigabyteBytes, printBothUnits } from '../quantity/bytes';
+import type { Practice } from '../practice/practice';
+import { valueOf, type Facts } from '../survey/facts';
+
+/** Sizes that sticks are sold in, decimal gigabytes; as formatted a little less. */
+const soldGigabytes = [4, 8, 16, 32, 64, 128, 256] as const;
+
+/** File tables and the loader beside the image. */
+const overhead = 1.06;
+const marginFactor = 1.25;
+/** What is left of the sold size after formatting. */
+const formattedShare = 0.95;
+
+export type StickPlan = {
+  readonly bytesNeeded: number;
+  /** The smallest size sold that holds it; null when none does. */
+  readonly soldGigabytes: number | null;
+  readonly mode: 'uefi' | 'legacy' | 'unknown';
+  readonly scheme: 'gpt' | 'mbr' | 'unknown';
+  readonly fileSystem: 'fat32' | 'exfat';
+  readonly sentences: readonly string[];
+};
+
+/**
+ * The installer stick for a release on a device: bytes, scheme and mode by the firmware that is to
+ * start it. UEFI goes with GPT, legacy with MBR.
+ */
+export function stickPlan(release: Release, facts: Facts, practice: Practice): StickPlan {
+  const bytesNeeded = Math.ceil(
+    release.imageBytes * overhead * (practice.stick === 'with-margin' ? marginFactor : 1),
+  );
+  const sold = soldGigabytes.find((size) => size * gigabyteBytes * formattedShare >= bytesNeeded) ?? null;
+  const mode = startingMode(release, facts);
+  const scheme = mode === 'uefi' ? 'gpt' : mode === 'legacy' ? 'mbr' : 'unknown';
+  const fat32Limit = fileSystemLimit('fat32').largestFileBytes ?? 0;
+  const fileSystem = release.largestImageFileBytes > fat32Limit ? 'exfat' : 'fat32';
+  const sentences = [
+    `The image has ${printBothUnits(release.imageBytes)}; the stick must hold ${printBothUnits(bytesNeeded)}${practice.stick === 'with-margin' ? ', with the house’s margin' : ''}.`,
+    sold === null
+      ? 'No stick that is sold holds it: use an optical disc or a partition.'
+      : `A stick sold as ${sold} GB holds it.`,
+    mode === 'unknown'
+      ? 'The firmware mode is unknown, so the stick’s scheme cannot be told: read the boot page of the firmware set-up first.'
+      : `Written with ${scheme.toUpperCase()}, to be started in ${mode === 'uefi' ? 'UEFI' : 'legacy'} mode.`,
+  ];
+  if (fileSystem === 'exfat')
+    sentences.push(
+      `The image holds a file of ${printBothUnits(release.largestImageFileBytes)}, more than FAT32 takes: split it, or use a second partition.`,
+    );
+  return { bytesNeeded, soldGigabytes: sold, mode, scheme, fileSystem, sentences };
+}
+
+/** The mode that the target will start in: UEFI where the release and the firmware have it. */
+export function startingMode(release: Pick<Release, 'firmwareModes'>, facts: Facts): StickPlan['mode'] {
+  if (!release.firmwareModes.includes('legacy')) return 'uefi';
+  const present = valueOf(facts, 'firmwareMode');
+  if (present === undefined) return 'unknown';
+  if (present === 'legacy') return 'legacy';
+  return release.firmwareModes.includes('uefi') ? 'uefi' : 'legacy';
+}

@@ -1,0 +1,90 @@
+import { fail, succeed, type Outcome } from '../outcome/outcome';
+
+/** Decimal: 1 GB = 1000³ bytes (SI). Binary: 1 GiB = 1024³ bytes (IEC 80000-13). */
+export type UnitFamily = 'decimal' | 'binary';
+
+export const kibibyteBytes = 1024;
+export const mebibyteBytes = 1024 ** 2;
+export const gibibyteBytes = 1024 ** 3;
+export const gigabyteBytes = 1000 ** 3;
+
+const suffixes: Record<UnitFamily, readonly string[]> = {
+  decimal: ['B', 'kB', 'MB', 'GB', 'TB', 'PB'],
+  binary: ['B', 'KiB', 'MiB', 'GiB', 'TiB', 'PiB'],
+};
+
+const bases: Record<UnitFamily, number> = { decimal: 1000, binary: 1024 };
+
+/**
+ * Bytes for reading, rounded to `digits` places: the largest unit that leaves at least 1.
+ * @param sizeBytes a whole number of bytes, 0 or more
+ * @example printBytes(256060514304, 'decimal') // '256.1 GB'
+ * @example printBytes(256060514304, 'binary')  // '238.5 GiB'
+ */
+export function printBytes(sizeBytes: number, family: UnitFamily, digits = 1): string {
+  const base = bases[family];
+  let value = sizeBytes;
+  let step = 0;
+  // The rounded value decides, so that 999.96 MB reads as 1.0 GB and not as 1000.0 MB.
+  while (step < 5 && Number(value.toFixed(step === 0 ? 0 : digits)) >= base) {
+    value /= base;
+    step += 1;
+  }
+  return `${value.toFixed(step === 0 ? 0 : digits)} ${suffixes[family][step] ?? 'B'}`;
+}
+
+/** @example printBothUnits(256060514304) // '256.1 GB (238.5 GiB)' */
+export function printBothUnits(sizeBytes: number): string {
+  return `${printBytes(sizeBytes, 'decimal')} (${printBytes(sizeBytes, 'binary')})`;
+}
+
+/**
+ * Bytes with every digit, so that `parseBytes` gives the same number back.
+ * @example printExactBytes(1500, 'decimal') // '1.5 kB'
+ * @example printExactBytes(1536, 'binary')  // '1.5 KiB'
+ */
+export function printExactBytes(sizeBytes: number, family: UnitFamily): string {
+  const base = BigInt(bases[family]);
+  let unit = 1n;
+  let step = 0;
+  while (step < 5 && BigInt(sizeBytes) >= unit * base) {
+    unit *= base;
+    step += 1;
+  }
+  const whole = BigInt(sizeBytes) / unit;
+  let rest = BigInt(sizeBytes) % unit;
+  let fraction = '';
+  while (rest > 0n) {
+    rest *= 10n;
+    fraction += (rest / unit).toString();
+    rest %= unit;
+  }
+  return `${whole}${fraction === '' ? '' : `.${fraction}`} ${suffixes[family][step] ?? 'B'}`;
+}
+
+const written = /^\s*(\d{1,16})(?:[.,](\d{1,60}))?\s*([kmgtp]?)(i?)(b?)\s*$/i;
+
+/**
+ * Reads a size as people write it. `GB` is 1000³ and `GiB` 1024³; a bare number is bytes.
+ * `bareFamily` says what a lone `G` means (house practice: some say G and mean 1024³).
+ * @returns whole bytes (rounded to the nearest) or why it cannot be read
+ * @example parseBytes('74.2 GB') // 74200000000
+ * @example parseBytes('1.5 KiB') // 1536
+ */
+export function parseBytes(text: string, bareFamily: UnitFamily = 'decimal'): Outcome<number> {
+  const match = written.exec(text);
+  if (!match)
+    return fail('size-unreadable', '', `“${text}” is not a size: write for example 74.2 GB or 69 GiB.`);
+  const [, whole = '0', fraction = '', prefix = '', binaryMark = '', byteMark = ''] = match;
+  const step = ['', 'k', 'm', 'g', 't', 'p'].indexOf(prefix.toLowerCase());
+  if (step === 0 && binaryMark !== '')
+    return fail('size-unreadable', '', `“${text}” has no unit before the i.`);
+  const family = binaryMark !== '' ? 'binary' : byteMark !== '' || step === 0 ? 'decimal' : bareFamily;
+  const unit = BigInt(bases[family]) ** BigInt(step);
+  const scale = 10n ** BigInt(fraction.length);
+  const scaled = (BigInt(whole) * scale + BigInt(fraction === '' ? '0' : fraction)) * unit;
+  const bytes = Number((scaled * 2n + scale) / (scale * 2n));
+  if (!Number.isSafeInteger(bytes))
+    return fail('size-too-large', '', `“${text}” is more than Ulvane counts.`);
+  return succeed(bytes);
+}

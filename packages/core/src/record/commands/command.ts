@@ -1,0 +1,39 @@
+import type { Outcome } from '../../outcome/outcome';
+import { fail, succeed } from '../../outcome/outcome';
+import type { House } from '../reading';
+import type { Move } from '../move';
+
+export const roles = ['technician', 'lead', 'observer'] as const;
+export type Role = (typeof roles)[number];
+
+/** Who acts, and when: handed in, so that core has no clock. */
+export type CommandContext = House & {
+  readonly actor: { readonly name: string; readonly role: Role };
+  /** ISO instant. */
+  readonly now: string;
+};
+
+/** A change of a move and the sentence for its log. */
+export type Change = { readonly move: Move; readonly kind: string; readonly sentence: string };
+
+export type CommandOutcome = Outcome<Change>;
+
+export function changed(move: Move, kind: string, sentence: string): CommandOutcome {
+  return succeed({ move, kind, sentence });
+}
+
+/** Refused for the role; the API answers 403. */
+export function onlyLeads(what: string): CommandOutcome {
+  return fail('only-leads', '', `Only a lead may ${what}.`);
+}
+
+/** A move that has been handed over changes no more. */
+export function refuseWhenDone(move: Move): CommandOutcome | undefined {
+  return move.handover.signedOff
+    ? fail(
+        'handed-over',
+        '',
+        `${move.reference} was handed over on ${move.handover.signedOff.at.slice(0, 10)}: its record is closed. Start a new move for the device.`,
+      )
+    : undefined;
+}

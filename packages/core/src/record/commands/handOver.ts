@@ -1,0 +1,89 @@
+import { fail, type Problem } from '../../outcome/outcome';
+import { isSigned } from '../../runbook/signature';
+import { accountFor, type Handover } from '../handover';
+import type { Move } from '../move';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+
+/** Notes what was found after the restore, what is still open, and what happens to the backup. */
+export function noteHandover(move: Move, notes: Omit<Handover, 'signedOff'>): CommandOutcome {
+  const open = accountFor(move.dataSets, notes.found).filter(({ state }) => state === 'open').length;
+  return (
+    refuseWhenDone(move) ??
+    changed(
+      { ...move, handover: { ...notes, signedOff: null } },
+      'handover-noted',
+      open === 0
+        ? 'Every data set is accounted for.'
+        : `${open} data set${open === 1 ? '' : 's'} not accounted for yet.`,
+    )
+  );
+}
+
+/** Everything that keeps the owner from signing off, each with its cure. */
+export function beforeSignOff(move: Move): readonly Problem[] {
+  const problems: Problem[] = [];
+  const add = (code: string, path: string, sentence: string) => problems.push({ code, path, sentence });
+  if (!move.plan) {
+    add('no-plan', '/plan', 'There is no runbook: plan the move on Prepare.');
+    return problems;
+  }
+  const unsigned = move.plan.runbook.steps.filter(
+    ({ id, kind }) => kind !== 'sign-off' && !isSigned(move.signatures, id),
+  );
+  if (unsigned.length > 0)
+    add(
+      'steps-open',
+      '/signatures',
+      `${unsigned.length} step${unsigned.length === 1 ? ' is' : 's are'} not signed, first “${unsigned[0]?.title ?? ''}”.`,
+    );
+  const writes = move.plan.runbook.lineIndex !== null;
+  for (const { dataSetId, state } of writes ? accountFor(move.dataSets, move.handover.found) : [])
+    if (state === 'open') {
+      const name = move.dataSets.find(({ id }) => id === dataSetId)?.name ?? dataSetId;
+      add(
+        'files-open',
+        `/handover/found/${dataSetId}`,
+        `${name}: not counted yet, or different without a reason.`,
+      );
+    }
+  if (move.destinations.some(({ takes }) => takes.length > 0)) {
+    if (move.handover.wipeOn === null)
+      add('no-wipe-date', '/handover/wipeOn', 'Say on which day the backup is wiped.');
+    if (move.handover.backupPlace.trim() === '')
+      add('no-backup-place', '/handover/backupPlace', 'Say where the backup is kept until then.');
+  }
+  return problems;
+}
+
+/** The owner signs; the move's record is closed with it. */
+export function signOff(move: Move, ownerName: string, { actor, now }: CommandContext): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  if (ownerName.trim() === '')
+    return fail('no-owner-name', '/ownerName', 'Write the name of the owner who signs.');
+  const problems = beforeSignOff(move);
+  if (problems.length > 0) return { ok: false, problems };
+  const step = move.plan?.runbook.steps.find(({ kind }) => kind === 'sign-off');
+  const line = step
+    ? [
+        {
+          stepId: step.id,
+          title: step.title,
+          action: 'sign' as const,
+          at: now,
+          by: actor.name,
+          actualMinutes: null,
+          note: `signed by ${ownerName.trim()}`,
+        },
+      ]
+    : [];
+  return changed(
+    {
+      ...move,
+      signatures: [...move.signatures, ...line],
+      handover: { ...move.handover, signedOff: { ownerName: ownerName.trim(), at: now, by: actor.name } },
+    },
+    'signed-off',
+    `Handed over; ${ownerName.trim()} signed.`,
+  );
+}

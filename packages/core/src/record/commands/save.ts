@@ -1,0 +1,136 @@
+import type { DataSet, Destination } from '../../backup/dataSet';
+import { fail, type Problem } from '../../outcome/outcome';
+import { lineCrossed } from '../../runbook/signature';
+import { alignCopySteps, hasCopy } from '../copySignatures';
+import type { Move } from '../move';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+
+function refuseBelowLine(move: Move): CommandOutcome | undefined {
+  return move.plan && lineCrossed(move.plan.runbook, move.signatures)
+    ? fail(
+        'line-crossed',
+        '',
+        'The Line has been crossed: what was saved can no longer be changed, only restored.',
+      )
+    : undefined;
+}
+
+function doubled(items: readonly { readonly id: string }[], path: string): Problem[] {
+  return items.flatMap(({ id }, index) =>
+    items.findIndex((other) => other.id === id) < index
+      ? [{ code: 'doubled-id', path: `${path}/${index}/id`, sentence: `“${id}” stands twice.` }]
+      : [],
+  );
+}
+
+/** Sets the list of data sets. A verified copy of one that changed in bytes or count no longer counts. */
+export function setDataSets(
+  move: Move,
+  dataSets: readonly DataSet[],
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const refused = refuseWhenDone(move) ?? refuseBelowLine(move);
+  if (refused) return refused;
+  const problems = doubled(dataSets, '/dataSets');
+  if (problems.length > 0) return { ok: false, problems };
+  const same = (id: string) => {
+    const before = move.dataSets.find((dataSet) => dataSet.id === id);
+    const after = dataSets.find((dataSet) => dataSet.id === id);
+    return (
+      before !== undefined &&
+      after !== undefined &&
+      before.sizeBytes === after.sizeBytes &&
+      before.fileCount === after.fileCount
+    );
+  };
+  const copies = move.copies.filter(({ dataSetId }) => same(dataSetId));
+  const lost = move.copies.length - copies.length;
+  const known = new Set(dataSets.map(({ id }) => id));
+  const destinations = move.destinations.map((destination) => ({
+    ...destination,
+    takes: destination.takes.filter((id) => known.has(id)),
+  }));
+  return changed(
+    alignCopySteps({ ...move, dataSets: [...dataSets], destinations, copies }, now, actor.name),
+    'data-sets-set',
+    `${dataSets.length} data set${dataSets.length === 1 ? '' : 's'} listed.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: the data changed.` : ''}`,
+  );
+}
+
+/** Sets the destinations and what each takes. A verified copy that is no longer taken no longer counts. */
+export function setDestinations(
+  move: Move,
+  destinations: readonly Destination[],
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const refused = refuseWhenDone(move) ?? refuseBelowLine(move);
+  if (refused) return refused;
+  const problems = [
+    ...doubled(destinations, '/destinations'),
+    ...destinations.flatMap(({ name, capacityBytes, freeBytes, takes }, index): Problem[] => [
+      ...(freeBytes > capacityBytes
+        ? [
+            {
+              code: 'contradiction',
+              path: `/destinations/${index}/freeBytes`,
+              sentence: `${name} has more bytes free than it has.`,
+            },
+          ]
+        : []),
+      ...takes
+        .filter((id) => !move.dataSets.some((dataSet) => dataSet.id === id))
+        .map((id) => ({
+          code: 'reference-to-nowhere',
+          path: `/destinations/${index}/takes`,
+          sentence: `${name} takes “${id}”, which is no data set of this move.`,
+        })),
+    ]),
+  ];
+  if (problems.length > 0) return { ok: false, problems };
+  const copies = move.copies.filter(({ dataSetId, destinationId }) =>
+    destinations.some(({ id, takes }) => id === destinationId && takes.includes(dataSetId)),
+  );
+  return changed(
+    alignCopySteps({ ...move, destinations: [...destinations], copies }, now, actor.name),
+    'destinations-set',
+    `Destinations: ${destinations.map(({ name }) => name).join(', ') || 'none'}.`,
+  );
+}
+
+/** Ticks a copy as verified by checksum, or takes the tick back. */
+export function tickCopy(
+  move: Move,
+  tick: { readonly dataSetId: string; readonly destinationId: string; readonly verified: boolean },
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const refused = refuseWhenDone(move) ?? refuseBelowLine(move);
+  if (refused) return refused;
+  const destination = move.destinations.find(({ id }) => id === tick.destinationId);
+  const dataSet = move.dataSets.find(({ id }) => id === tick.dataSetId);
+  if (!destination || !dataSet || !destination.takes.includes(dataSet.id))
+    return fail(
+      'no-such-copy',
+      '/dataSetId',
+      'That destination does not take that data set: let it take it first.',
+    );
+  const others = move.copies.filter(
+    (copy) => copy.dataSetId !== dataSet.id || copy.destinationId !== destination.id,
+  );
+  if (tick.verified && hasCopy(move, dataSet.id, destination.id))
+    return fail(
+      'already-verified',
+      '/verified',
+      `${dataSet.name} on ${destination.name} is verified already.`,
+    );
+  const copies = tick.verified
+    ? [
+        ...others,
+        { dataSetId: dataSet.id, destinationId: destination.id, verifiedAt: now, verifiedBy: actor.name },
+      ]
+    : others;
+  return changed(
+    alignCopySteps({ ...move, copies }, now, actor.name),
+    tick.verified ? 'copy-verified' : 'copy-unverified',
+    `${dataSet.name} on ${destination.name}: ${tick.verified ? 'verified by checksum' : 'no longer counted as verified'}.`,
+  );
+}

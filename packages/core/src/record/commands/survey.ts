@@ -1,0 +1,65 @@
+import { compareFacts } from '../../survey/compareFacts';
+import { factTexts } from '../../survey/describe';
+import { factsFromSurvey, mergeFacts } from '../../survey/factsFromSurvey';
+import type { FactKey, FactSource } from '../../survey/facts';
+import type { Survey } from '../../survey/format';
+import { forgetFact, setTypedFact } from '../../survey/typedFact';
+import type { Move } from '../move';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+
+/** Takes a survey: its facts are laid over the known ones. */
+export function takeSurvey(
+  move: Move,
+  survey: Survey,
+  source: FactSource,
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const taken = factsFromSurvey(survey, source);
+  const changes = compareFacts(move.facts, taken);
+  return changed(
+    {
+      ...move,
+      facts: mergeFacts(move.facts, taken),
+      folders: survey.folders ?? move.folders,
+      surveys: [
+        ...move.surveys,
+        {
+          takenAt: survey.takenAt,
+          importedAt: now,
+          by: actor.name,
+          source,
+          rootWouldAdd: survey.collector?.rootWouldAdd ?? [],
+        },
+      ],
+    },
+    'survey-taken',
+    `Survey of ${survey.takenAt.slice(0, 16).replace('T', ' ')} taken: ${changes.length} fact${changes.length === 1 ? '' : 's'} new or changed.`,
+  );
+}
+
+export function typeFact(
+  move: Move,
+  key: FactKey,
+  value: unknown,
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const facts = setTypedFact(move.facts, key, value, now, actor.name);
+  return facts.ok
+    ? changed({ ...move, facts: facts.value }, 'fact-typed', `${factTexts[key].label} typed.`)
+    : facts;
+}
+
+export function makeFactUnknown(move: Move, key: FactKey): CommandOutcome {
+  return (
+    refuseWhenDone(move) ??
+    changed(
+      { ...move, facts: forgetFact(move.facts, key) },
+      'fact-forgotten',
+      `${factTexts[key].label} set back to unknown.`,
+    )
+  );
+}

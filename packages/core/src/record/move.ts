@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { CopySchema, DataSetSchema, DestinationSchema } from '../backup/dataSet';
+import { routeIds } from '../route/definition';
+import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
+import { SignatureSchema } from '../runbook/signature';
+import { gateIds, RunbookSchema } from '../runbook/step';
+import { FactsSchema, factSources } from '../survey/facts';
+import { FolderSchema } from '../survey/format';
+import { HandoverSchema, nothingHandedOver } from './handover';
+
+/** One device and its owner going from the present system to a target: everything that is kept of it. */
+export const MoveSchema = z.strictObject({
+  id: z.uuid(),
+  reference: z.string().regex(/^MV-\d{4,7}$/),
+  createdAt: z.iso.datetime(),
+  owner: z.string().trim().max(100),
+  site: z.string().trim().max(100),
+  /** ISO date by which the move should be done. */
+  dueOn: z.iso.date().nullable(),
+  facts: FactsSchema,
+  surveys: z.array(
+    z.strictObject({
+      takenAt: z.iso.datetime(),
+      importedAt: z.iso.datetime(),
+      by: z.string(),
+      source: z.enum(factSources),
+      rootWouldAdd: z.array(z.string()),
+    }),
+  ),
+  /** Folders that the last survey measured: data sets are proposed from them. */
+  folders: z.array(FolderSchema),
+  decision: z
+    .strictObject({
+      routeId: z.enum(routeIds),
+      releaseId: z.string().nullable(),
+      at: z.iso.datetime(),
+      by: z.string(),
+      /** Why it was chosen against the advice; null when it was the advice. */
+      reason: z.string().nullable(),
+      advisedTitle: z.string(),
+    })
+    .nullable(),
+  dataSets: z.array(DataSetSchema).max(500),
+  destinations: z.array(DestinationSchema).max(50),
+  copies: z.array(CopySchema),
+  preparation: PreparationSchema,
+  plan: z.strictObject({ runbook: RunbookSchema, at: z.iso.datetime(), by: z.string() }).nullable(),
+  signatures: z.array(SignatureSchema),
+  overrules: z.array(
+    z.strictObject({ gateId: z.enum(gateIds), reason: z.string(), at: z.iso.datetime(), by: z.string() }),
+  ),
+  handover: HandoverSchema,
+});
+
+export type Move = z.infer<typeof MoveSchema>;
+
+/** A move of which nothing is known yet. */
+export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>): Move {
+  return {
+    ...identity,
+    owner: '',
+    site: '',
+    dueOn: null,
+    facts: {},
+    surveys: [],
+    folders: [],
+    decision: null,
+    dataSets: [],
+    destinations: [],
+    copies: [],
+    preparation: nothingPrepared,
+    plan: null,
+    signatures: [],
+    overrules: [],
+    handover: nothingHandedOver,
+  };
+}

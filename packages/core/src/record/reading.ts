@@ -1,0 +1,94 @@
+import type { Catalogue } from '../catalogue/catalogue';
+import { findModel, findRelease } from '../catalogue/find';
+import type { Outcome } from '../outcome/outcome';
+import type { Practice } from '../practice/practice';
+import { routes } from '../route/catalogueOfRoutes';
+import { buildRunbook } from '../runbook/buildRunbook';
+import { gates, type GateFinding } from '../runbook/gates';
+import type { RunbookInput } from '../runbook/input';
+import { isSigned, stepStandings, type StepStanding } from '../runbook/signature';
+import { planDifferences, type PlanDifference } from '../runbook/stale';
+import type { GateId, Runbook } from '../runbook/step';
+import { valueOf } from '../survey/facts';
+import type { Move } from './move';
+
+/** What a move is read against. */
+export type House = { readonly catalogue: Catalogue; readonly practice: Practice };
+
+export type GateReading = {
+  readonly id: GateId;
+  readonly title: string;
+  readonly state: GateFinding['state'] | 'overruled';
+  readonly sentence: string;
+};
+
+export type PlanReading = {
+  readonly standings: readonly StepStanding[];
+  readonly gates: readonly GateReading[];
+  readonly differences: readonly PlanDifference[];
+};
+
+/** What the runbook of this move is generated from; undefined until a route is chosen. */
+export function runbookInput(move: Move, { catalogue, practice }: House): RunbookInput | undefined {
+  if (!move.decision) return undefined;
+  const { model } = findModel(
+    catalogue,
+    valueOf(move.facts, 'maker'),
+    valueOf(move.facts, 'model'),
+    valueOf(move.facts, 'year'),
+  );
+  return {
+    route: routes[move.decision.routeId],
+    release: findRelease(catalogue, move.decision.releaseId ?? undefined),
+    present: findRelease(catalogue, valueOf(move.facts, 'presentRelease')),
+    facts: move.facts,
+    model,
+    practice,
+    dataSets: move.dataSets,
+    destinations: move.destinations,
+    preparation: move.preparation,
+  };
+}
+
+/** How the made plan differs from what would be planned now. */
+export function differencesNow(
+  runbook: Runbook,
+  now: Outcome<Runbook> | undefined,
+): readonly PlanDifference[] {
+  if (!now) return [];
+  if (now.ok) return planDifferences(runbook, now.value);
+  return now.problems.map(({ sentence }) => ({ stepId: '', kind: 'changed', sentence }));
+}
+
+/** Gates, step standings and staleness of a planned move; undefined without a plan. */
+export function readPlan(move: Move, house: House): PlanReading | undefined {
+  const input = runbookInput(move, house);
+  if (!move.plan || !input) return undefined;
+  const { runbook } = move.plan;
+  const differences = differencesNow(runbook, buildRunbook(input));
+  const above = runbook.steps.slice(0, runbook.lineIndex ?? 0);
+  const context = {
+    ...input,
+    // The gates speak of the plan's own route, even when another has been chosen since.
+    route: routes[runbook.routeId],
+    copies: move.copies,
+    unsignedAbove: above.filter(({ id }) => !isSigned(move.signatures, id)).map(({ title }) => title),
+    staleBecause: differences.map(({ sentence }) => sentence),
+  };
+  const readings = gates
+    .filter(({ id }) => runbook.gates.includes(id))
+    .map((gate): GateReading => {
+      const finding = gate.judge(context);
+      const overrule = move.overrules.findLast(({ gateId }) => gateId === gate.id);
+      return finding.state === 'closed' && overrule
+        ? {
+            id: gate.id,
+            title: gate.title,
+            state: 'overruled',
+            sentence: `Overruled by ${overrule.by}: ${overrule.reason}`,
+          }
+        : { id: gate.id, title: gate.title, ...finding };
+    });
+  const closed = readings.filter(({ state }) => state === 'closed');
+  return { standings: stepStandings(runbook, move.signatures, closed), gates: readings, differences };
+}

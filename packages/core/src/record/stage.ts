@@ -1,0 +1,52 @@
+import { isSigned, standingOf } from '../runbook/signature';
+import type { Move } from './move';
+
+export const stages = [
+  'survey',
+  'decide',
+  'save',
+  'prepare',
+  'cross',
+  'settle',
+  'hand-over',
+  'done',
+] as const;
+export type Stage = (typeof stages)[number];
+
+export const stageTitles: Record<Stage, string> = {
+  survey: 'Survey',
+  decide: 'Decide',
+  save: 'Save',
+  prepare: 'Prepare',
+  cross: 'Cross',
+  settle: 'Settle',
+  'hand-over': 'Hand over',
+  done: 'Done',
+};
+
+/** The stage that a move is in: the first whose work is not done. */
+export function stageOf(move: Move): Stage {
+  if (move.handover.signedOff) return 'done';
+  if (Object.keys(move.facts).length === 0) return 'survey';
+  if (!move.decision) return 'decide';
+  if (!move.plan) return move.dataSets.length === 0 && !move.preparation.nothingToSave ? 'save' : 'prepare';
+  const open = move.plan.runbook.steps.find(({ id }) => !isSigned(move.signatures, id));
+  return open?.stage ?? 'hand-over';
+}
+
+/** Whether a waiting step is under way, and until when (ISO instant): the earliest such. */
+export function runningWait(
+  move: Move,
+):
+  | { readonly stepId: string; readonly title: string; readonly startedAt: string; readonly minutes: number }
+  | undefined {
+  const running = (move.plan?.runbook.steps ?? []).flatMap((step) => {
+    const { state, last } = standingOf(move.signatures, step.id);
+    return state === 'started' && last
+      ? [{ stepId: step.id, title: step.title, startedAt: last.at, minutes: step.waiting.likely }]
+      : [];
+  });
+  return running.sort(
+    (a, b) => Date.parse(a.startedAt) + a.minutes * 60_000 - (Date.parse(b.startedAt) + b.minutes * 60_000),
+  )[0];
+}

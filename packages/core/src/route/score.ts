@@ -1,0 +1,60 @@
+import type { Practice } from '../practice/practice';
+
+export type ScoreTerm = {
+  readonly id: keyof Practice['weights'];
+  readonly label: string;
+  /** 0 (worst) to 1 (best). */
+  readonly value: number;
+  readonly weight: number;
+  /** value × weight ÷ sum of weights × 100: the points this term gives. */
+  readonly points: number;
+};
+
+export const termLabels: Record<keyof Practice['weights'], string> = {
+  dataRisk: 'Little risk to data',
+  handsOn: 'Few hands-on minutes',
+  elapsed: 'Short elapsed time',
+  ownerEffort: 'Little for the owner to re-do',
+  money: 'Little money',
+  support: 'Long support',
+  reversible: 'Can be undone',
+};
+
+export const termIds: readonly (keyof Practice['weights'])[] = [
+  'dataRisk',
+  'handsOn',
+  'elapsed',
+  'ownerEffort',
+  'money',
+  'support',
+  'reversible',
+];
+
+export type TermValues = Readonly<Record<keyof Practice['weights'], number>>;
+
+/** Times, money and support on a scale of 0 to 1; beyond the scale's end nothing gets worse or better. */
+export const scales = { handsOnMinutes: 240, elapsedMinutes: 600, money: 200, supportDays: 1825 } as const;
+
+/** @example onScale(60, 240) // 0.75: the less the better */
+export function onScale(amount: number, end: number): number {
+  return 1 - Math.min(1, Math.max(0, amount / end));
+}
+
+/**
+ * The weighted sum of the terms, 0 to 100, with each term's points. All weights 0 gives 0.
+ * @example scoreOf({ dataRisk: 1, … }, weights).points // 100 when every term is 1
+ */
+export function scoreOf(
+  values: TermValues,
+  weights: Practice['weights'],
+): { readonly points: number; readonly terms: readonly ScoreTerm[] } {
+  const total = termIds.reduce((sum, id) => sum + weights[id], 0);
+  const terms = termIds.map((id) => ({
+    id,
+    label: termLabels[id],
+    value: values[id],
+    weight: weights[id],
+    points: total === 0 ? 0 : ((values[id] * weights[id]) / total) * 100,
+  }));
+  return { points: terms.reduce((sum, { points }) => sum + points, 0), terms };
+}

@@ -1,0 +1,116 @@
+import { fitOf } from '../backup/fit';
+import { releaseTitle } from '../catalogue/find';
+import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
+import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
+import { stepTimes } from '../practice/stepTimes';
+import { custodyAlarms } from './custody';
+import { gatesFor } from './gates';
+import type { RunbookInput, StepDraft } from './input';
+import { practiceFollowed } from './practiceFollowed';
+import { stepMakers } from './stepMakers';
+import type { Runbook, Step } from './step';
+import type { StepKind } from '../practice/stepTimes';
+
+/**
+ * Generates the runbook of a move from route, survey, data sets, destinations and house practice.
+ * Refused when a data set would be left without a good copy at some step, when a destination cannot
+ * hold what it takes, or when the route needs a release and has none; each problem names the place.
+ */
+export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
+  const { route, release } = input;
+  if (route.hasTarget && !release)
+    return fail(
+      'no-release',
+      '/decision/releaseId',
+      'The chosen release is no longer in the catalogue: choose again.',
+    );
+  const problems: Problem[] = input.destinations.flatMap((destination, index) => {
+    const fit = fitOf(destination, input.dataSets);
+    const at = `/destinations/${index}`;
+    return [
+      ...(fit.spareBytes < 0
+        ? [{ code: 'does-not-fit', path: at, sentence: `${destination.name}: ${fit.sentence}` }]
+        : []),
+      ...fit.refused.map(({ sentence }) => ({
+        code: 'file-too-large',
+        path: at,
+        sentence: `${destination.name}: ${sentence}`,
+      })),
+    ];
+  });
+  const steps = route.steps.flatMap((kind) =>
+    stepMakers[kind].make(input).map((draft) => stepOf(kind, draft)),
+  );
+  if (route.writesOver === 'system-partition' && !steps.some(({ kind }) => kind === 'format-system'))
+    problems.push({
+      code: 'no-system-partition',
+      path: '/facts/disks',
+      sentence: 'Which partition carries the system is no longer known: mark it among the disks.',
+    });
+  for (const alarm of custodyAlarms(steps, input.dataSets))
+    problems.push({ code: 'no-good-copy', path: `/dataSets/${alarm.dataSetId}`, sentence: alarm.sentence });
+  if (problems.length > 0) return { ok: false, problems };
+
+  const line = steps.findIndex(({ destructive }) => destructive);
+  return succeed({
+    routeId: route.id,
+    releaseId: release?.id ?? null,
+    title: release ? `${route.title} to ${releaseTitle(release)}` : route.title,
+    steps,
+    lineIndex: line < 0 ? null : line,
+    lineSentence: line < 0 ? null : lineSentence(input),
+    gates: line < 0 ? [] : [...gatesFor(route)],
+    practice: practiceFollowed(input.practice, route),
+  });
+}
+
+function lineSentence({ route }: RunbookInput): string {
+  switch (route.writesOver) {
+    case 'whole-disk':
+      return 'The Line. After the next step nothing on this disk can be brought back.';
+    case 'system-partition':
+      return 'The Line. After the next step the files on the system partition cannot be brought back.';
+    case 'nothing':
+      return 'The Line. After the next step the present system cannot be brought back for certain.';
+  }
+}
+
+function stepOf(asked: StepKind, draft: StepDraft): Step {
+  const kind = draft.kind ?? asked;
+  const { handsOn, waiting } = stepTimes[kind];
+  return {
+    id: draft.id ?? kind,
+    kind,
+    stage: stepMakers[kind].stage,
+    title: draft.title,
+    why: draft.why,
+    caution: draft.caution ?? null,
+    success: draft.success,
+    handsOn: rounded(handsOn),
+    waiting: rounded(addThreePoint(waiting, draft.extraWaiting ?? exactly(0))),
+    destructive: draft.destructive ?? false,
+    requiresLead: draft.requiresLead ?? false,
+    effects: [...(draft.effects ?? [])],
+    troubles: [...(draft.troubles ?? [])],
+  };
+}
+
+/** Whole minutes; a wait that is not nothing is at least one. */
+function rounded({ low, likely, high }: ThreePoint): ThreePoint {
+  const whole = (minutes: number) => (minutes > 0 ? Math.max(1, Math.round(minutes)) : 0);
+  return { low: whole(low), likely: whole(likely), high: whole(high) };
+}
+
+/** Hands-on and waiting minutes over steps; the likely values of design and screen. */
+export function totalMinutes(steps: readonly Step[]): {
+  readonly handsOn: ThreePoint;
+  readonly waiting: ThreePoint;
+} {
+  return steps.reduce(
+    (sum, step) => ({
+      handsOn: addThreePoint(sum.handsOn, step.handsOn),
+      waiting: addThreePoint(sum.waiting, step.waiting),
+    }),
+    { handsOn: exactly(0), waiting: exactly(0) },
+  );
+}

@@ -1,0 +1,194 @@
+import { copiesOf } from '../backup/copies';
+import type { Copy } from '../backup/dataSet';
+import type { RouteDefinition } from '../route/definition';
+import { diskBytes, diskMark, systemDisk } from '../survey/disk';
+import { valueOf } from '../survey/facts';
+import { gigabyteBytes, printBytes } from '../quantity/bytes';
+import type { RunbookInput } from './input';
+import type { GateId } from './step';
+
+export type GateFinding = { readonly state: 'green' | 'closed'; readonly sentence: string };
+
+export type GateContext = RunbookInput & {
+  readonly copies: readonly Copy[];
+  /** Titles of steps above the Line that nobody has signed. */
+  readonly unsignedAbove: readonly string[];
+  /** Sentences saying how the plan differs from what would be planned now. */
+  readonly staleBecause: readonly string[];
+};
+
+type Gate = {
+  readonly id: GateId;
+  readonly title: string;
+  readonly concerns: (route: RouteDefinition) => boolean;
+  readonly judge: (context: GateContext) => GateFinding;
+};
+
+const green = (sentence: string): GateFinding => ({ state: 'green', sentence });
+const closed = (sentence: string): GateFinding => ({ state: 'closed', sentence });
+const always = () => true;
+const startsFromStick = (route: RouteDefinition) => route.steps.includes('start-from-stick');
+
+/** Every condition that hangs on the Line; adding one is adding its entry here. */
+export const gates: readonly Gate[] = [
+  {
+    id: 'scope-stated',
+    title: 'what is saved is stated',
+    concerns: always,
+    judge: ({ dataSets, preparation }) => {
+      if (dataSets.length > 0) return green(`${dataSets.length} data sets are listed.`);
+      return preparation.nothingToSave
+        ? green(
+            `Nothing to save, says ${preparation.nothingToSave.by}: ${preparation.nothingToSave.statement}`,
+          )
+        : closed('No data set is listed. List them on Save, or state there that there is nothing to save.');
+    },
+  },
+  {
+    id: 'copies-verified',
+    title: 'copies verified',
+    concerns: always,
+    judge: ({ dataSets, destinations, copies, route, practice }) => {
+      const short = copiesOf(dataSets, destinations, copies, route.writesOver, practice).filter(
+        ({ verified, needed }) => verified < needed,
+      );
+      if (short.length === 0)
+        return green(
+          dataSets.length === 0 ? 'There is nothing to copy.' : 'Every data set has the copies it needs.',
+        );
+      const name = (id: string) => dataSets.find((dataSet) => dataSet.id === id)?.name ?? id;
+      return closed(
+        `Not verified yet: ${short.map(({ dataSetId, verified, needed }) => `${name(dataSetId)} (${verified} of ${needed})`).join(', ')}. Copy, compare checksums, and tick them on Save.`,
+      );
+    },
+  },
+  {
+    id: 'stick-apart',
+    title: 'stick and backup are two devices',
+    concerns: startsFromStick,
+    judge: ({ preparation, destinations }) => {
+      if (!preparation.stick)
+        return closed('The installer stick is not named: name it on Prepare, with its serial.');
+      const { name, serial } = preparation.stick;
+      const same = destinations.find(
+        (destination) => destination.name === name || (serial !== '' && destination.serial === serial),
+      );
+      return same
+        ? closed(`Stick ${name} is also the backup ${same.name}: installing would erase the backup.`)
+        : green(`Stick ${name} holds no backup.`);
+    },
+  },
+  {
+    id: 'recovery-key',
+    title: 'recovery key kept',
+    concerns: always,
+    judge: ({ facts, preparation }) => {
+      if (preparation.recoveryKey) return green(`Kept: ${preparation.recoveryKey.keptWhere}.`);
+      const encryption = valueOf(facts, 'diskEncryption');
+      if (encryption === 'off') return green('The disk is not encrypted.');
+      return closed(
+        encryption === 'on'
+          ? 'The disk is encrypted and where its recovery key is kept is not noted on Prepare.'
+          : 'Whether the disk is encrypted is unknown: find out on Survey, or note the key’s place on Prepare.',
+      );
+    },
+  },
+  {
+    id: 'licence',
+    title: 'licence fits and is noted',
+    concerns: (route) => route.hasTarget,
+    judge: ({ release, preparation }) => {
+      if (!release || release.activation.every((kind) => kind === 'none'))
+        return green('The system needs no licence.');
+      if (!preparation.licence) return closed('How the licence is held is not noted: note it on Prepare.');
+      const { kind, keptWhere } = preparation.licence;
+      return release.activation.includes(kind)
+        ? green(`${kind}, ${keptWhere}.`)
+        : closed(
+            `A licence that is ${kind} does not activate the target; it takes ${release.activation.join(' or ')}.`,
+          );
+    },
+  },
+  {
+    id: 'disk-identified',
+    title: 'disk told by size and serial',
+    concerns: (route) => route.writesOver !== 'nothing',
+    judge: ({ facts, preparation }) => {
+      const disk = systemDisk(valueOf(facts, 'disks'));
+      if (!disk)
+        return closed(
+          'Which disk is to be written cannot be told from the survey: mark the system partition among the disks.',
+        );
+      if (disk.serial === undefined)
+        return closed(
+          `The serial of disk ${disk.name} is unknown: read it off its label and type it among the disks on Survey.`,
+        );
+      const marks = preparation.diskMarks;
+      if (!marks) return closed('Read serial and size off the disk’s label, and type both on Prepare.');
+      const size = diskBytes(disk) / gigabyteBytes;
+      if (!disk.serial.toLowerCase().endsWith(marks.serialEnd.toLowerCase()))
+        return closed(
+          `The serial typed ends in ${marks.serialEnd}; the survey says ${diskMark(disk)}. Is it the right disk?`,
+        );
+      if (Math.abs(marks.sizeGigabytes - size) > size * 0.01)
+        return closed(
+          `The size typed is ${marks.sizeGigabytes} GB; the survey says ${printBytes(diskBytes(disk), 'decimal')}. Is it the right disk?`,
+        );
+      return green(`${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}.`);
+    },
+  },
+  {
+    id: 'power',
+    title: 'on its charger',
+    concerns: always,
+    judge: ({ facts, preparation }) => {
+      if (valueOf(facts, 'chassis') === 'desktop') return green('A desktop, on the mains.');
+      return preparation.power
+        ? green(`Seen by ${preparation.power.by}.`)
+        : closed('Look at the charging light, and confirm it on Prepare.');
+    },
+  },
+  {
+    id: 'network-driver',
+    title: 'network driver at hand',
+    concerns: (route) => route.hasTarget,
+    judge: ({ facts, release, preparation }) => {
+      const adapters = valueOf(facts, 'networkAdapters');
+      const own = adapters?.find(
+        ({ driver }) => driver !== undefined && release?.bundledDrivers.includes(driver),
+      );
+      if (own) return green(`The driver of ${own.name} comes with the release.`);
+      if (preparation.networkDriver) return green(`${preparation.networkDriver.how}.`);
+      return closed(
+        adapters === undefined
+          ? 'The network adapter is unknown: say on Prepare how the network will come up.'
+          : 'No driver for its adapter comes with the release: carry one over, and say so on Prepare.',
+      );
+    },
+  },
+  {
+    id: 'steps-above-signed',
+    title: 'steps above are signed',
+    concerns: always,
+    judge: ({ unsignedAbove }) =>
+      unsignedAbove.length === 0
+        ? green('Every step above the Line is signed.')
+        : closed(
+            `Not signed: ${unsignedAbove.slice(0, 3).join(', ')}${unsignedAbove.length > 3 ? ` and ${unsignedAbove.length - 3} more` : ''}.`,
+          ),
+  },
+  {
+    id: 'plan-current',
+    title: 'the plan is current',
+    concerns: always,
+    judge: ({ staleBecause }) =>
+      staleBecause.length === 0
+        ? green('Nothing has changed since it was made.')
+        : closed(`The plan is stale: ${staleBecause[0] ?? ''} Make it again.`),
+  },
+];
+
+/** The gates that a route's Line carries. */
+export function gatesFor(route: RouteDefinition): readonly GateId[] {
+  return gates.filter(({ concerns }) => concerns(route)).map(({ id }) => id);
+}

@@ -1,0 +1,42 @@
+import type { DataSet, Destination } from '../backup/dataSet';
+import type { Model, Release } from '../catalogue/catalogue';
+import type { Practice } from '../practice/practice';
+import type { StepKind } from '../practice/stepTimes';
+import type { RouteDefinition } from '../route/definition';
+import type { Facts } from '../survey/facts';
+import type { ThreePoint } from '../quantity/duration';
+import type { Preparation } from './preparation';
+import type { Effect } from './step';
+
+/** All that a runbook is generated from. */
+export type RunbookInput = {
+  readonly route: RouteDefinition;
+  readonly release: Release | undefined;
+  readonly present: Release | undefined;
+  readonly facts: Facts;
+  readonly model: Model | undefined;
+  readonly practice: Practice;
+  readonly dataSets: readonly DataSet[];
+  readonly destinations: readonly Destination[];
+  readonly preparation: Preparation;
+};
+
+/** What a kind of step says of itself; the builder adds stage, times and defaults. */
+export type StepDraft = {
+  /** Default: the kind. */
+  readonly id?: string;
+  /** Default: the kind that was asked for. */
+  readonly kind?: StepKind;
+  readonly title: string;
+  readonly why: string;
+  readonly success: string;
+  readonly caution?: string;
+  readonly extraWaiting?: ThreePoint;
+  readonly destructive?: boolean;
+  readonly requiresLead?: boolean;
+  readonly effects?: readonly Effect[];
+  readonly troubles?: readonly string[];
+};
+
+/** One kind of step: none, one or several drafts for this input. */
+export type StepMaker = (input: RunbookInput) => readonly StepDraft[];

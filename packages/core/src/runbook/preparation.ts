@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { activationKinds } from '../catalogue/catalogue';
+
+const mark = { at: z.iso.datetime(), by: z.string().min(1) };
+
+/**
+ * What has been got ready and confirmed. Keys themselves are never kept here: only where they are.
+ */
+export const PreparationSchema = z.strictObject({
+  stick: z
+    .strictObject({ name: z.string().trim().min(1).max(60), serial: z.string().trim().max(128) })
+    .nullable(),
+  licence: z
+    .strictObject({ kind: z.enum(activationKinds), keptWhere: z.string().trim().min(1).max(300), ...mark })
+    .nullable(),
+  recoveryKey: z.strictObject({ keptWhere: z.string().trim().min(1).max(300), ...mark }).nullable(),
+  /** The two marks, as read off the disk itself or the installer's list. */
+  diskMarks: z
+    .strictObject({
+      serialEnd: z.string().trim().min(4).max(128),
+      sizeGigabytes: z.number().positive(),
+      ...mark,
+    })
+    .nullable(),
+  power: z.strictObject(mark).nullable(),
+  networkDriver: z.strictObject({ how: z.string().trim().min(1).max(300), ...mark }).nullable(),
+  nothingToSave: z.strictObject({ statement: z.string().trim().min(1).max(500), ...mark }).nullable(),
+  wantedSystemBytes: z.int().positive().nullable(),
+  holdUntil: z.iso.date().nullable(),
+});
+
+export type Preparation = z.infer<typeof PreparationSchema>;
+
+export const nothingPrepared: Preparation = {
+  stick: null,
+  licence: null,
+  recoveryKey: null,
+  diskMarks: null,
+  power: null,
+  networkDriver: null,
+  nothingToSave: null,
+  wantedSystemBytes: null,
+  holdUntil: null,
+};

@@ -1,0 +1,47 @@
+import type { Runbook, Step } from './step';
+
+export type PlanDifference = {
+  readonly stepId: string;
+  readonly kind: 'added' | 'removed' | 'changed' | 'moved';
+  readonly sentence: string;
+};
+
+/**
+ * How a plan that was made differs from what would be planned now; empty when it is current.
+ */
+export function planDifferences(made: Runbook, now: Runbook): readonly PlanDifference[] {
+  const differences: PlanDifference[] = [];
+  if (made.title !== now.title)
+    differences.push({
+      stepId: '',
+      kind: 'changed',
+      sentence: `The route was “${made.title}” and is now “${now.title}”.`,
+    });
+  for (const step of now.steps) {
+    const before = made.steps.find(({ id }) => id === step.id);
+    if (!before) differences.push({ stepId: step.id, kind: 'added', sentence: `New: ${step.title}.` });
+    else if (JSON.stringify(before) !== JSON.stringify(step))
+      differences.push({ stepId: step.id, kind: 'changed', sentence: changeSentence(before, step) });
+  }
+  for (const step of made.steps)
+    if (!now.steps.some(({ id }) => id === step.id))
+      differences.push({ stepId: step.id, kind: 'removed', sentence: `No longer: ${step.title}.` });
+  for (const text of now.practice)
+    if (!made.practice.includes(text))
+      differences.push({ stepId: '', kind: 'changed', sentence: `House practice is now “${text}”.` });
+  if (
+    differences.length === 0 &&
+    made.steps.map(({ id }) => id).join() !== now.steps.map(({ id }) => id).join()
+  )
+    differences.push({ stepId: '', kind: 'moved', sentence: 'The order of the steps has changed.' });
+  return differences;
+}
+
+function changeSentence(before: Step, after: Step): string {
+  if (before.title !== after.title) return `“${before.title}” is now “${after.title}”.`;
+  if (before.why !== after.why) return `${after.title}: “${before.why}” is now “${after.why}”`;
+  const minutes = (step: Step) => `${step.handsOn.likely} + ${step.waiting.likely} min`;
+  if (minutes(before) !== minutes(after))
+    return `${after.title}: ${minutes(before)} before, ${minutes(after)} now.`;
+  return `${after.title}: its details have changed.`;
+}

@@ -1,0 +1,55 @@
+import type { StepKind } from '../practice/stepTimes';
+import type { StepMaker } from './input';
+import type { RunbookStage } from './step';
+import * as cross from './steps/cross';
+import * as prepare from './steps/prepare';
+import * as save from './steps/save';
+import * as settle from './steps/settle';
+
+type Entry = { readonly stage: RunbookStage; readonly make: StepMaker };
+
+const inStage = (stage: RunbookStage) => (make: StepMaker) => ({ stage, make });
+const saving = inStage('save');
+const preparing = inStage('prepare');
+const crossing = inStage('cross');
+const settling = inStage('settle');
+const handingOver = inStage('hand-over');
+
+/** Every kind of step with its stage; adding one is adding its entry here. */
+export const stepMakers: Readonly<Record<StepKind, Entry>> = {
+  'forgotten-things': saving(save.forgotten),
+  copy: saving(save.copyAndVerify),
+  verify: saving(save.verify),
+  isolate: preparing(save.isolate),
+  'end-date': preparing(save.endDate),
+  'record-licence': preparing(prepare.recordLicence),
+  'record-recovery-key': preparing(prepare.recordRecoveryKey),
+  'write-stick': preparing(prepare.writeStick),
+  'try-live': preparing(prepare.tryLive),
+  'carry-drivers': preparing(prepare.carryDrivers),
+  'fast-start-off': preparing(prepare.fastStartOff),
+  'suspend-encryption': preparing(prepare.suspendEncryption),
+  charger: preparing(prepare.charger),
+  'other-disks': preparing(prepare.otherDisks),
+  'identify-disk': preparing(prepare.identifyDisk),
+  firmware: preparing(prepare.firmware),
+  'start-upgrade': crossing(cross.startUpgrade),
+  'start-from-stick': preparing(cross.startFromStick),
+  'erase-disk': crossing(cross.eraseDisk),
+  'format-system': crossing(cross.formatSystem),
+  install: crossing(cross.install),
+  'stick-out': crossing(cross.stickOut),
+  'first-start': settling(settle.firstStart),
+  updates: settling(settle.updates),
+  'optional-updates': settling(settle.optionalUpdates),
+  drivers: settling(settle.drivers),
+  activate: settling(settle.activate),
+  firewall: settling(settle.firewall),
+  restore: settling(settle.restore),
+  applications: settling(settle.applications),
+  encrypt: settling(settle.encrypt),
+  habits: settling(settle.habits),
+  'boot-order-back': settling(settle.bootOrderBack),
+  reconcile: handingOver(settle.reconcile),
+  'sign-off': handingOver(settle.signOff),
+};

@@ -1,0 +1,113 @@
+import { releaseTitle } from '../../catalogue/find';
+import { riskOf } from '../../backup/scope';
+import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
+import { bootKeys } from '../../firmware/bootKey';
+import { printBothUnits, printBytes } from '../../quantity/bytes';
+import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
+import { valueOf } from '../../survey/facts';
+import type { Effect } from '../step';
+import type { RunbookInput, StepMaker } from '../input';
+
+function erased({ dataSets, route }: RunbookInput): readonly Effect[] {
+  const ids = dataSets
+    .filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk')
+    .map(({ id }) => id);
+  return ids.length === 0 ? [] : [{ kind: 'erased', dataSetIds: ids }];
+}
+
+export const startUpgrade: StepMaker = ({ release }) =>
+  release
+    ? [
+        {
+          title: `Start the upgrade to ${releaseTitle(release)} from inside the running system`,
+          why: `Keep files, settings and applications. ${release.restarts} restarts are normal.`,
+          success: 'The first start shows the owner’s own desktop.',
+          caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
+          destructive: true,
+          troubles: ['power-lost', 'black-screen', 'key-refused'],
+        },
+      ]
+    : [];
+
+export const startFromStick: StepMaker = ({ model, practice }) => {
+  const keys = bootKeys(model);
+  return [
+    {
+      title:
+        practice.boot === 'menu-once'
+          ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
+          : `Put the stick first in the boot order: set-up key ${keys.setup}`,
+      why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.`,
+      success: 'The installer’s first page, in the language that was planned.',
+      troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
+    },
+  ];
+};
+
+/** The number to type, when the technician wants a size of their own for the system. */
+function sizeToType({ preparation, release }: RunbookInput): string {
+  if (preparation.wantedSystemBytes === null || !release) return '';
+  const box = sizeBox(
+    preparation.wantedSystemBytes,
+    release.installerPartitions.map(({ sizeBytes }) => sizeBytes),
+  );
+  return box.ok ? ` ${explainSizeBox(box.value)}` : '';
+}
+
+export const eraseDisk: StepMaker = (input) => {
+  const disk = systemDisk(valueOf(input.facts, 'disks'));
+  const what = disk
+    ? `disk ${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}`
+    : 'the disk with the two marks noted';
+  return [
+    {
+      title: `Erase every partition on ${what}`,
+      why: `The new system gets the whole disk.${sizeToType(input)}`,
+      success: 'The installer shows one run of free space of the disk’s full size.',
+      caution: 'Both marks again, on the installer’s own page, before the key is pressed.',
+      destructive: true,
+      effects: erased(input),
+      troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
+    },
+  ];
+};
+
+export const formatSystem: StepMaker = (input) => {
+  const disk = systemDisk(valueOf(input.facts, 'disks'));
+  const system = systemPartition(disk);
+  if (!disk || !system) return [];
+  const stay = disk.partitions.filter(({ role }) => role === 'data').map(({ number }) => number);
+  return [
+    {
+      title: `Format partition ${system.number} on disk ${diskMark(disk)}`,
+      why: `${printBothUnits(partitionBytes(disk, system))}${system.label ? `, label ${system.label}` : ''}. Not partition ${stay.join(', ')}: that is the owner’s data.${sizeToType(input)}`,
+      success: 'Only this partition shows as free; the data partitions keep number, label and size.',
+      caution: 'Number, label and size must all agree before the key is pressed.',
+      destructive: true,
+      effects: erased(input),
+      troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
+    },
+  ];
+};
+
+export const install: StepMaker = ({ release }) =>
+  release
+    ? [
+        {
+          title: `Install ${releaseTitle(release)}`,
+          why: `Edition ${release.edition || release.name}, to fit the licence. ${release.restarts} restarts are normal.`,
+          success: 'The progress reaches its end and the device restarts by itself.',
+          extraWaiting: release.installMinutes,
+          troubles: ['wrong-scheme', 'key-refused', 'power-lost', 'set-up-loops'],
+        },
+      ]
+    : [];
+
+export const stickOut: StepMaker = () => [
+  {
+    title: 'Take the stick out at the first restart',
+    why: 'Else set-up starts again from the beginning.',
+    success: 'The device goes on from its own disk.',
+    troubles: ['set-up-loops'],
+  },
+];

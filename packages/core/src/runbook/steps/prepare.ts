@@ -1,0 +1,174 @@
+import { releaseTitle } from '../../catalogue/find';
+import { bootKeys } from '../../firmware/bootKey';
+import { firmwareSwitches } from '../../firmware/switches';
+import { stickPlan } from '../../media/stick';
+import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
+import { printBytes } from '../../quantity/bytes';
+import { valueOf } from '../../survey/facts';
+import type { StepMaker } from '../input';
+
+export const recordLicence: StepMaker = ({ release }) => {
+  if (!release || release.activation.every((kind) => kind === 'none')) return [];
+  return [
+    {
+      title: 'Write down how the licence is held',
+      why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.`,
+      success: 'Kind and place are noted on Prepare. Not the key itself: say where it is kept.',
+      troubles: ['key-refused'],
+    },
+  ];
+};
+
+export const recordRecoveryKey: StepMaker = ({ facts }) => {
+  const encryption = valueOf(facts, 'diskEncryption');
+  if (encryption === 'off') return [];
+  return [
+    {
+      title:
+        encryption === 'on'
+          ? 'Make sure of the recovery key'
+          : 'Find out whether the disk is encrypted, and its recovery key',
+      why: 'Firmware changes make the disk ask for it; without it the files are gone.',
+      success: 'The key has been seen, and where it is kept is noted on Prepare.',
+      caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
+      troubles: ['recovery-key-asked'],
+    },
+  ];
+};
+
+export const writeStick: StepMaker = ({ release, facts, practice, preparation }) => {
+  if (!release) return [];
+  const plan = stickPlan(release, facts, practice);
+  const name = preparation.stick?.name;
+  return [
+    {
+      title: `Write ${releaseTitle(release)} to ${name ? `stick ${name}` : 'an installer stick'}`,
+      why: plan.sentences.slice(1).join(' '),
+      success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
+      caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
+      troubles: ['stick-not-offered'],
+    },
+  ];
+};
+
+export const tryLive: StepMaker = ({ release }) =>
+  release
+    ? [
+        {
+          title: `Try ${releaseTitle(release)} live from the stick, with the owner`,
+          why: 'Screen, sound, network, printers and the owner’s habits are seen before anything is erased.',
+          success: 'The owner has opened one of their own files and says yes.',
+          troubles: ['stick-not-offered', 'black-screen', 'no-network'],
+        },
+      ]
+    : [];
+
+export const carryDrivers: StepMaker = ({ release, facts }) => {
+  const adapters = valueOf(facts, 'networkAdapters');
+  if (
+    release &&
+    adapters?.some(({ driver }) => driver !== undefined && release.bundledDrivers.includes(driver))
+  )
+    return [];
+  return [
+    {
+      title: 'Put the network driver on a second stick',
+      why:
+        adapters === undefined
+          ? 'The network adapter is not known, so its driver may not come with the release.'
+          : 'No driver for its network adapter comes with the release.',
+      success: 'The driver’s file lies on a stick that is not the installer.',
+      troubles: ['no-network'],
+    },
+  ];
+};
+
+export const fastStartOff: StepMaker = ({ facts }) =>
+  valueOf(facts, 'fastStart') === 'off'
+    ? []
+    : [
+        {
+          title: 'Switch fast start off and shut down fully',
+          why: 'Else the partitions stay locked by a sleeping kernel.',
+          success: 'The next start shows the maker’s sign for more than five seconds.',
+        },
+      ];
+
+export const suspendEncryption: StepMaker = ({ facts }) =>
+  valueOf(facts, 'diskEncryption') === 'on'
+    ? [
+        {
+          title: 'Suspend disk encryption',
+          why: 'The firmware is about to change; a disk that is not suspended locks itself.',
+          success: 'The encryption page says suspended.',
+          troubles: ['recovery-key-asked'],
+        },
+      ]
+    : [];
+
+export const charger: StepMaker = ({ facts }) =>
+  valueOf(facts, 'chassis') === 'desktop'
+    ? []
+    : [
+        {
+          title: 'Connect the charger, and look at the battery',
+          why: 'Power lost while the disk is written costs the install.',
+          success: 'The charging light is on; the case is flat and cool.',
+          caution:
+            'A battery that is swollen, hot or smells: stop, do not open, call a qualified person. The maker’s manual goes before this page.',
+          troubles: ['battery-swollen', 'power-lost'],
+        },
+      ];
+
+export const otherDisks: StepMaker = ({ facts, practice }) => {
+  const disks = valueOf(facts, 'disks') ?? [];
+  const system = systemDisk(disks);
+  const others = disks.filter((disk) => disk !== system && disk.removable !== true);
+  if (others.length === 0) return [];
+  const list = others.map((disk) => `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}`).join(', ');
+  return practice.otherDisks === 'unplug'
+    ? [
+        {
+          title: `Unplug the other disk${others.length === 1 ? '' : 's'}: ${list}`,
+          why: 'A disk that is not there cannot be erased.',
+          success: 'The firmware’s list shows the one disk only.',
+          caution:
+            'Mains out, static strap on. If the maker’s manual does not show how, leave it closed and tell the disks apart instead.',
+        },
+      ]
+    : [
+        {
+          title: `Label the other disk${others.length === 1 ? '' : 's'} do not touch: ${list}`,
+          why: 'Two disks look alike in a list; serial and size do not.',
+          success: 'A note with both marks of every disk lies beside the keyboard.',
+        },
+      ];
+};
+
+export const identifyDisk: StepMaker = ({ facts }) => {
+  const disk = systemDisk(valueOf(facts, 'disks'));
+  return [
+    {
+      title: disk
+        ? `Identify disk ${diskMark(disk)} by two marks`
+        : 'Identify the disk that is to be written, by two marks',
+      why: disk
+        ? `Serial ${disk.serial ?? 'unknown'}, ${printBytes(diskBytes(disk), 'decimal')}. Never by its number in a list.`
+        : 'It could not be told from the survey.',
+      success: 'Both marks are typed on Prepare and agree with the survey.',
+    },
+  ];
+};
+
+export const firmware: StepMaker = ({ release, facts, route, model }) => {
+  if (!release) return [];
+  const keys = bootKeys(model);
+  return firmwareSwitches(release, facts, route.steps.includes('start-from-stick')).map((entry) => ({
+    id: `firmware:${entry.id}`,
+    title: entry.certainty === 'ask' ? `Look, and if needed: ${entry.title.toLowerCase()}` : entry.title,
+    why: `${entry.why} Set-up key: ${keys.setup}.`,
+    success: 'After saving, the set-up page shows the new position.',
+    ...(entry.caution === undefined ? {} : { caution: entry.caution }),
+    troubles: ['recovery-key-asked'],
+  }));
+};

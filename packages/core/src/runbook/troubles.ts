@@ -1,0 +1,72 @@
+export type Trouble = { readonly id: string; readonly sign: string; readonly remedy: string };
+
+/** When it goes wrong: what is seen, and what to do. Steps name the ones that belong to them. */
+export const troubles: readonly Trouble[] = [
+  {
+    id: 'stick-not-offered',
+    sign: 'The stick is not offered',
+    remedy:
+      'Try another port; check that its scheme and the firmware’s mode agree; look at Secure Boot; write it again.',
+  },
+  {
+    id: 'set-up-loops',
+    sign: 'Set-up starts again from the beginning',
+    remedy: 'The stick is still in. Take it out and start again: the installed system goes on.',
+  },
+  {
+    id: 'black-screen',
+    sign: 'Black or torn screen',
+    remedy: 'Start with safe graphics from the installer’s menu; fit the maker’s driver afterwards.',
+  },
+  {
+    id: 'no-disk-shown',
+    sign: 'No disk is shown',
+    remedy:
+      'Look at the storage-controller mode in the firmware set-up, note it before changing it, or load the controller’s driver from a stick.',
+  },
+  {
+    id: 'wrong-scheme',
+    sign: '“Cannot install on this scheme”',
+    remedy:
+      'Firmware mode and partition scheme disagree. Restart from the stick in the other mode, or stop and plan the conversion; do not erase to get past it.',
+  },
+  {
+    id: 'no-network',
+    sign: 'No network',
+    remedy: 'Load the driver from the stick that was carried along; go on offline until then.',
+  },
+  {
+    id: 'key-refused',
+    sign: 'The licence key is refused',
+    remedy: 'The edition does not fit. Compare it with what was recorded; do not type keys at random.',
+  },
+  {
+    id: 'recovery-key-asked',
+    sign: 'The recovery key is demanded',
+    remedy:
+      'Expected after a firmware change: type the recorded key, then suspend encryption before the next change.',
+  },
+  {
+    id: 'backup-drive-fails',
+    sign: 'The backup drive fails',
+    remedy: 'Stop. Nothing has been erased yet. Take another destination, copy and verify again.',
+  },
+  {
+    id: 'checksum-differs',
+    sign: 'A checksum differs',
+    remedy:
+      'Copy that file again and compare again. If it differs twice, the drive or the source is failing.',
+  },
+  {
+    id: 'power-lost',
+    sign: 'Power is lost in the middle',
+    remedy:
+      'Above the Line: start the step again. While the disk is written: start from the stick and lay it out anew; the copies are what counts now.',
+  },
+  {
+    id: 'battery-swollen',
+    sign: 'The battery is swollen, hot or smells',
+    remedy:
+      'Stop, unplug, do not open, do not press. Put it where nothing can catch fire and call a qualified person.',
+  },
+];

@@ -1,0 +1,20 @@
+import { factTexts } from './describe';
+import { factKeys, valueOf, type FactKey, type Facts } from './facts';
+
+export type UnknownFact = { readonly key: FactKey; readonly label: string; readonly howToFind: string };
+
+/**
+ * Which facts are known and which are not, each unknown with the way to find it out.
+ * A desktop has no battery and no charger, so these do not count there.
+ */
+export function completeness(facts: Facts): {
+  readonly knownCount: number;
+  readonly unknowns: readonly UnknownFact[];
+} {
+  const desktop = valueOf(facts, 'chassis') === 'desktop';
+  const counted = factKeys.filter((key) => !(desktop && (key === 'batteryPercent' || key === 'charger')));
+  const unknowns = counted
+    .filter((key) => facts[key] === undefined)
+    .map((key) => ({ key, label: factTexts[key].label, howToFind: factTexts[key].howToFind }));
+  return { knownCount: counted.length - unknowns.length, unknowns };
+}

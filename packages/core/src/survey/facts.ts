@@ -1,0 +1,100 @@
+import { z } from 'zod';
+import { activationKinds } from '../catalogue/catalogue';
+import { DiskSchema } from './disk';
+
+export const factSources = ['collector', 'imported', 'practice-machine', 'typed'] as const;
+
+/** A measured or typed value with where it comes from and when (ISO instant). */
+function fact<S extends z.ZodType>(value: S) {
+  return z.strictObject({
+    value,
+    source: z.enum(factSources),
+    at: z.iso.datetime(),
+    by: z.string().exactOptional(),
+  });
+}
+
+const text = z.string().trim().min(1).max(200);
+
+export const NetworkAdapterSchema = z.strictObject({
+  name: text,
+  kind: z.enum(['wired', 'wireless']).exactOptional(),
+  driver: text.exactOptional(),
+});
+
+/** The value of each fact. An absent fact is unknown: never a no and never a yes. */
+export const factValueSchemas = {
+  maker: text,
+  model: text,
+  serial: text,
+  year: z.int().min(1985).max(2100),
+  chassis: z.enum(['laptop', 'desktop']),
+  processorName: text,
+  wordBits: z.union([z.literal(32), z.literal(64)]),
+  cores: z.int().min(1).max(1024),
+  clockMhz: z.int().min(1).max(20_000),
+  cpuFlags: z.array(z.string().max(40)).max(400),
+  memoryBytes: z.int().positive(),
+  firmwareMode: z.enum(['uefi', 'legacy', 'uefi-with-legacy']),
+  secureBoot: z.enum(['on', 'off', 'not-supported']),
+  tpm: z.enum(['none', 'present-off', '1.2', '2.0']),
+  graphicsTier: z.int().min(0).max(4),
+  screenWidth: z.int().min(1).max(32_768),
+  screenHeight: z.int().min(1).max(32_768),
+  disks: z.array(DiskSchema).max(32),
+  networkAdapters: z.array(NetworkAdapterSchema).max(32),
+  batteryPercent: z.int().min(0).max(100),
+  charger: z.enum(['connected', 'not-connected']),
+  presentRelease: text,
+  presentLanguage: text,
+  activation: z.enum(activationKinds),
+  diskEncryption: z.enum(['on', 'off']),
+  fastStart: z.enum(['on', 'off']),
+  applications: z.array(text).max(500),
+} as const;
+
+export type FactKey = keyof typeof factValueSchemas;
+export type FactValue<K extends FactKey> = z.infer<(typeof factValueSchemas)[K]>;
+
+export const FactsSchema = z.strictObject({
+  maker: fact(factValueSchemas.maker).exactOptional(),
+  model: fact(factValueSchemas.model).exactOptional(),
+  serial: fact(factValueSchemas.serial).exactOptional(),
+  year: fact(factValueSchemas.year).exactOptional(),
+  chassis: fact(factValueSchemas.chassis).exactOptional(),
+  processorName: fact(factValueSchemas.processorName).exactOptional(),
+  wordBits: fact(factValueSchemas.wordBits).exactOptional(),
+  cores: fact(factValueSchemas.cores).exactOptional(),
+  clockMhz: fact(factValueSchemas.clockMhz).exactOptional(),
+  cpuFlags: fact(factValueSchemas.cpuFlags).exactOptional(),
+  memoryBytes: fact(factValueSchemas.memoryBytes).exactOptional(),
+  firmwareMode: fact(factValueSchemas.firmwareMode).exactOptional(),
+  secureBoot: fact(factValueSchemas.secureBoot).exactOptional(),
+  tpm: fact(factValueSchemas.tpm).exactOptional(),
+  graphicsTier: fact(factValueSchemas.graphicsTier).exactOptional(),
+  screenWidth: fact(factValueSchemas.screenWidth).exactOptional(),
+  screenHeight: fact(factValueSchemas.screenHeight).exactOptional(),
+  disks: fact(factValueSchemas.disks).exactOptional(),
+  networkAdapters: fact(factValueSchemas.networkAdapters).exactOptional(),
+  batteryPercent: fact(factValueSchemas.batteryPercent).exactOptional(),
+  charger: fact(factValueSchemas.charger).exactOptional(),
+  presentRelease: fact(factValueSchemas.presentRelease).exactOptional(),
+  presentLanguage: fact(factValueSchemas.presentLanguage).exactOptional(),
+  activation: fact(factValueSchemas.activation).exactOptional(),
+  diskEncryption: fact(factValueSchemas.diskEncryption).exactOptional(),
+  fastStart: fact(factValueSchemas.fastStart).exactOptional(),
+  applications: fact(factValueSchemas.applications).exactOptional(),
+});
+
+export type Facts = z.infer<typeof FactsSchema>;
+export type FactSource = (typeof factSources)[number];
+
+export const factKeys = Object.keys(factValueSchemas).filter(
+  (key): key is FactKey => key in factValueSchemas,
+);
+
+/** The value of a fact, undefined when unknown. @example valueOf(facts, 'cores') // 4 */
+export function valueOf<K extends FactKey>(facts: Facts, key: K): FactValue<K> | undefined {
+  // One entry type a key; TypeScript cannot see that the lookup keeps key and value together.
+  return (facts[key] as { value: FactValue<K> } | undefined)?.value;
+}

@@ -1,0 +1,50 @@
+import type { FactKey, Facts, FactSource, FactValue } from './facts';
+import type { Survey } from './format';
+
+type Values = { readonly [K in FactKey]: FactValue<K> | undefined };
+
+/**
+ * The facts that a survey carries, each with its source and the time it was taken.
+ * What the survey does not have stays unknown.
+ */
+export function factsFromSurvey(survey: Survey, source: FactSource): Facts {
+  const values: Values = {
+    maker: survey.device?.maker,
+    model: survey.device?.model,
+    serial: survey.device?.serial,
+    year: survey.device?.year,
+    chassis: survey.device?.chassis,
+    processorName: survey.processor?.name,
+    wordBits: survey.processor?.wordBits,
+    cores: survey.processor?.cores,
+    clockMhz: survey.processor?.clockMhz,
+    cpuFlags: survey.processor?.flags,
+    memoryBytes: survey.memoryBytes,
+    firmwareMode: survey.firmware?.mode,
+    secureBoot: survey.firmware?.secureBoot,
+    tpm: survey.firmware?.tpm,
+    graphicsTier: survey.display?.graphicsTier,
+    screenWidth: survey.display?.widthPixels,
+    screenHeight: survey.display?.heightPixels,
+    disks: survey.disks,
+    networkAdapters: survey.network,
+    batteryPercent: survey.power?.batteryPercent,
+    charger: survey.power?.charger,
+    presentRelease: survey.system?.release,
+    presentLanguage: survey.system?.language,
+    activation: survey.system?.activation,
+    diskEncryption: survey.system?.diskEncryption,
+    fastStart: survey.system?.fastStart,
+    applications: survey.system?.applications,
+  };
+  const facts: Record<string, unknown> = {};
+  for (const [key, value] of Object.entries(values))
+    if (value !== undefined) facts[key] = { value, source, at: survey.takenAt };
+  // Every key was paired with its own value type above.
+  return facts as Facts;
+}
+
+/** Facts of a new survey laid over what is known: what the new one has wins, the rest stays. */
+export function mergeFacts(known: Facts, taken: Facts): Facts {
+  return { ...known, ...taken };
+}

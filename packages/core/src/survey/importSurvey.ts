@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
+import { parseWith } from '../outcome/parseWith';
+import { printBytes } from '../quantity/bytes';
+import { surveyFormatName, surveyFormatVersion, surveyLimitBytes, SurveySchema, type Survey } from './format';
+import { diskBytes, partitionBytes } from './disk';
+
+const HeadSchema = z.looseObject({ format: z.string(), version: z.int() });
+
+/**
+ * Reads a survey file's text. Refuses what is oversized, truncated, malformed, not a survey, or of
+ * a newer version, and facts that contradict each other; each problem says where.
+ * @param text the file as UTF-8 text
+ */
+export function importSurvey(text: string): Outcome<Survey> {
+  if (text.length > surveyLimitBytes)
+    return fail(
+      'survey-too-large',
+      '',
+      `The file has ${printBytes(text.length, 'binary')}; a survey has at most ${printBytes(surveyLimitBytes, 'binary')}. Is it the right file?`,
+    );
+  if (text.trim() === '')
+    return fail('survey-empty', '', 'The file is empty: run the collector again and save what it prints.');
+  const json = readJson(text);
+  if (!json.ok) return json;
+  const head = parseWith(HeadSchema, json.value);
+  if (!head.ok || head.value.format !== surveyFormatName)
+    return fail(
+      'not-a-survey',
+      '/format',
+      `This is JSON, but not a survey: “format” should be “${surveyFormatName}”.`,
+    );
+  if (head.value.version > surveyFormatVersion)
+    return fail(
+      'survey-newer',
+      '/version',
+      `The survey has version ${head.value.version}; this Ulvane reads up to version ${surveyFormatVersion}. Update Ulvane, or take the collector from its Survey page.`,
+    );
+  const survey = parseWith(SurveySchema, json.value);
+  if (!survey.ok) return survey;
+  const contradictions = contradictionsIn(survey.value);
+  return contradictions.length === 0 ? survey : { ok: false, problems: contradictions };
+}
+
+function readJson(text: string): Outcome<unknown> {
+  try {
+    return succeed(JSON.parse(text));
+  } catch (error) {
+    const lines = text.trimEnd().split('\n');
+    const last = lines.at(-1) ?? '';
+    const balanced = text.trimEnd().endsWith('}');
+    const place = error instanceof SyntaxError ? placeIn(error.message, text) : '';
+    return balanced
+      ? fail(
+          'survey-malformed',
+          place,
+          `The file is not well-formed JSON${place ? ` at ${place}` : ''}. Save what the collector prints without editing it.`,
+        )
+      : fail(
+          'survey-truncated',
+          `line ${lines.length}`,
+          `The file breaks off in line ${lines.length}, after “${last.slice(-40)}”. Copy it again, to its last brace.`,
+        );
+  }
+}
+
+function placeIn(message: string, text: string): string {
+  const position = /position (\d+)/.exec(message)?.[1];
+  if (position === undefined) return '';
+  const before = text.slice(0, Number(position)).split('\n');
+  return `line ${before.length}, column ${(before.at(-1)?.length ?? 0) + 1}`;
+}
+
+/** Facts that cannot hold together: named, never silently picked between. */
+export function contradictionsIn(survey: Survey): readonly Problem[] {
+  const problems: Problem[] = [];
+  if (survey.firmware?.mode === 'legacy' && survey.firmware.secureBoot === 'on')
+    problems.push({
+      code: 'contradiction',
+      path: '/firmware',
+      sentence:
+        'Firmware mode is legacy and Secure Boot is on: both cannot be. Read the boot page of the firmware set-up.',
+    });
+  for (const [d, disk] of (survey.disks ?? []).entries()) {
+    for (const [p, partition] of disk.partitions.entries()) {
+      const path = `/disks/${d}/partitions/${p}`;
+      if (partition.startLba + partition.sectorCount > disk.sectorCount)
+        problems.push({
+          code: 'contradiction',
+          path,
+          sentence: `Partition ${partition.number} of ${disk.name} ends behind the end of the disk.`,
+        });
+      if (partition.usedBytes !== undefined && partition.usedBytes > partitionBytes(disk, partition))
+        problems.push({
+          code: 'contradiction',
+          path,
+          sentence: `Partition ${partition.number} of ${disk.name} has more bytes used than it has.`,
+        });
+    }
+    if (!Number.isSafeInteger(diskBytes(disk)))
+      problems.push({
+        code: 'contradiction',
+        path: `/disks/${d}`,
+        sentence: `${disk.name} has more bytes than Ulvane counts.`,
+      });
+  }
+  return problems;
+}

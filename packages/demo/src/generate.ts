@@ -1,0 +1,89 @@
+import { addDays, addMinutes, newMove, type Catalogue, type House, type Practice } from '@ulvane/core';
+import { between, pick, seededRandom, uuidFrom, type Random } from './random';
+import { Recorder, type RecordedMove } from './recorder';
+import { tellStory } from './story';
+import { surveyOf } from './survey';
+import { DemoTablesSchema, type DemoTables, type Group } from './tables';
+
+export type DemoInput = {
+  readonly tables: unknown;
+  readonly catalogue: Catalogue;
+  readonly practice: Practice;
+  /** ISO instant: the demo's day. Work under way is told up to it. */
+  readonly now: string;
+  readonly seed: number;
+};
+
+export type Demo = { readonly organisation: string; readonly moves: readonly RecordedMove[] };
+
+/** Days back at which a move of each progress began, so that what is done was done before today. */
+const startedDaysAgo = {
+  none: 1,
+  surveyed: 2,
+  decided: 3,
+  saved: 3,
+  planned: 2,
+  half: 0,
+  trouble: 1,
+  stale: 1,
+  settling: 0,
+  done: 9,
+  hold: 14,
+} as const;
+
+/** Generates the demo's moves from its tables: the same tables, day and seed give the same demo. */
+export function generateDemo(input: DemoInput): Demo {
+  const tables = DemoTablesSchema.parse(input.tables);
+  const random = seededRandom(input.seed);
+  const house: House = { catalogue: input.catalogue, practice: input.practice };
+  const devices = tables.groups.flatMap((group) =>
+    Array.from({ length: group.count }, (_unused, index) => ({
+      group,
+      progress: group.progress[index % group.progress.length] ?? 'surveyed',
+      index,
+    })),
+  );
+  const moves = devices.map(({ group, progress, index }, position): RecordedMove => {
+    const startedAt = startOf(
+      input.now,
+      startedDaysAgo[progress],
+      progress === 'settling' ? between(random, 380, 520) : between(random, 150, 240),
+      random,
+    );
+    const model = house.catalogue.models.find(({ id }) => id === group.model);
+    if (!model)
+      throw new RangeError(`the demo’s tables name a model that the catalogue lacks: ${group.model}`);
+    const site = tables.sites[(position + index) % tables.sites.length] ?? pick(random, tables.sites);
+    const survey = surveyOf(random, tables, group, model, startedAt);
+    const recorder = new Recorder(
+      newMove({
+        id: uuidFrom(random),
+        reference: `MV-${String(position + 1).padStart(4, '0')}`,
+        createdAt: startedAt,
+      }),
+      house,
+      startedAt,
+    );
+    tellStory(recorder, progress, {
+      random,
+      tables,
+      group,
+      house,
+      survey,
+      site,
+      dueOn: addDays(input.now, between(random, progress === 'half' ? 1 : 3, 23)),
+      until: input.now,
+    });
+    return recorder.result();
+  });
+  return { organisation: tables.organisation, moves };
+}
+
+/** Earlier days begin between half past seven and half past nine; today's work so many minutes ago. */
+function startOf(now: string, daysAgo: number, minutesAgo: number, random: Random): string {
+  return daysAgo === 0
+    ? addMinutes(now, -minutesAgo)
+    : addMinutes(`${addDays(now, -daysAgo)}T07:30:00.000Z`, between(random, 0, 120));
+}
+
+export type { DemoTables, Group };

@@ -1,0 +1,71 @@
+import {
+  addMinutes,
+  type Change,
+  type CommandContext,
+  type CommandOutcome,
+  type House,
+  type LogEvent,
+  type Move,
+  type Role,
+} from '@ulvane/core';
+
+export type RecordedMove = { readonly move: Move; readonly events: readonly LogEvent[] };
+
+/**
+ * Plays commands on a move as a person would, with a clock that runs on between them. A command that
+ * core refuses is a fault of the demo and is thrown.
+ */
+export class Recorder {
+  private readonly events: LogEvent[] = [];
+
+  constructor(
+    private move: Move,
+    private readonly house: House,
+    private clock: string,
+  ) {}
+
+  get current(): Move {
+    return this.move;
+  }
+
+  get now(): string {
+    return this.clock;
+  }
+
+  wait(minutes: number): void {
+    this.clock = addMinutes(this.clock, minutes);
+  }
+
+  /** Sets the clock; for a history that is to end at a given instant. */
+  jumpTo(instant: string): void {
+    this.clock = instant;
+  }
+
+  context(name: string, role: Role = 'technician'): CommandContext {
+    return { ...this.house, actor: { name, role }, now: this.clock };
+  }
+
+  play(
+    name: string,
+    command: (move: Move, context: CommandContext) => CommandOutcome,
+    role: Role = 'technician',
+  ): Change {
+    const outcome = command(this.move, this.context(name, role));
+    if (!outcome.ok)
+      throw new Error(
+        `${this.move.reference}: ${outcome.problems.map(({ sentence }) => sentence).join(' ')}`,
+      );
+    this.move = outcome.value.move;
+    this.events.push({
+      at: this.clock,
+      by: name,
+      kind: outcome.value.kind,
+      sentence: outcome.value.sentence,
+    });
+    return outcome.value;
+  }
+
+  result(): RecordedMove {
+    return { move: this.move, events: this.events };
+  }
+}

@@ -1,0 +1,370 @@
+import {
+  accountFor,
+  addDays,
+  addMinutes,
+  chooseRoute,
+  decide,
+  diskBytes,
+  isSigned,
+  lineCrossed,
+  noteHandover,
+  overruleGate,
+  plan,
+  prepare,
+  proposeDataSets,
+  readPlan,
+  setDataSets,
+  setDestinations,
+  setIdentity,
+  signOff,
+  signStep,
+  startStep,
+  systemDisk,
+  takeSurvey,
+  tickCopy,
+  typeFact,
+  unsignStep,
+  valueOf,
+  type Candidate,
+  type House,
+  type Survey,
+} from '@ulvane/core';
+import { between, pick, type Random } from './random';
+import type { Recorder } from './recorder';
+import type { DemoTables, Group, Progress } from './tables';
+
+export type StoryInput = {
+  readonly random: Random;
+  readonly tables: DemoTables;
+  readonly group: Group;
+  readonly house: House;
+  readonly survey: Survey;
+  readonly site: string;
+  readonly dueOn: string;
+  /** The instant that the demo shows. */
+  readonly until: string;
+};
+
+const order: readonly Progress[] = [
+  'none',
+  'surveyed',
+  'decided',
+  'saved',
+  'planned',
+  'half',
+  'settling',
+  'done',
+];
+
+function reaches(progress: Progress, stage: Progress): boolean {
+  const like: Progress = progress === 'trouble' || progress === 'stale' ? 'planned' : progress;
+  return order.indexOf(like) >= order.indexOf(stage);
+}
+
+/** Tells one move as far as its progress says. */
+export function tellStory(recorder: Recorder, progress: Progress, input: StoryInput): void {
+  const technician = pick(input.random, input.tables.colleagues.technicians);
+  recorder.play(technician, (move) =>
+    setIdentity(move, { owner: input.group.owner, site: input.site, dueOn: input.dueOn }),
+  );
+  if (progress === 'none') return;
+  recorder.wait(between(input.random, 4, 15));
+  recorder.play(technician, (move, context) =>
+    takeSurvey(move, withGaps(input, progress), 'collector', context),
+  );
+  if (progress === 'hold') return tellHold(recorder, technician, input);
+  if (!reaches(progress, 'decided')) return;
+  recorder.wait(between(input.random, 3, 12));
+  if (!choose(recorder, technician, input)) return;
+  if (!reaches(progress, 'saved')) return;
+  listAndCopy(recorder, technician, input);
+  if (!reaches(progress, 'planned')) return;
+  getReady(recorder, technician, input);
+  recorder.wait(2);
+  recorder.play(technician, plan);
+  if (progress === 'trouble') return tellTrouble(recorder, technician, input);
+  if (progress === 'stale') return tellStale(recorder, technician);
+  if (progress === 'planned') return signSome(recorder, technician, input, between(input.random, 0, 3));
+  if (progress === 'half') return signHalf(recorder, technician, input);
+  crossAndSettle(recorder, technician, input, progress === 'settling');
+  if (progress === 'done') finish(recorder, technician, input);
+}
+
+/** Some surveys that nobody has acted on yet lack facts. */
+function withGaps({ survey, random }: StoryInput, progress: Progress): Survey {
+  if (progress !== 'surveyed' || random() < 0.4) return survey;
+  const { display: _display, ...rest } = survey;
+  const { tpm: _tpm, ...firmware } = survey.firmware ?? {};
+  return {
+    ...rest,
+    firmware,
+    collector: { version: '1.0.0', asRoot: false, rootWouldAdd: ['device serial'] },
+  };
+}
+
+function choose(recorder: Recorder, technician: string, { house, group, random }: StoryInput): boolean {
+  const { candidates, advised } = decide({
+    facts: recorder.current.facts,
+    catalogue: house.catalogue,
+    practice: house.practice,
+    today: recorder.now.slice(0, 10),
+  });
+  const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
+  const preferred = allowed.find(({ routeId }) => routeId === group.preferredRoute);
+  const chosen: Candidate = (random() < 0.6 ? preferred : undefined) ?? advised;
+  if (chosen.routeId === 'hold') return false;
+  const reason =
+    chosen === advised
+      ? null
+      : pick(random, [
+          'The present system is slow and carries years of leftovers.',
+          'The owner asked for a fresh start and has a data partition.',
+          'Same treatment as the other devices of this desk.',
+        ]);
+  recorder.play(technician, (move, context) =>
+    chooseRoute(move, { routeId: chosen.routeId, releaseId: chosen.releaseId, reason }, context),
+  );
+  return true;
+}
+
+function listAndCopy(recorder: Recorder, technician: string, { tables, random }: StoryInput): void {
+  const sets = proposeDataSets(recorder.current.folders, recorder.current.facts, []);
+  const extra = [
+    {
+      id: 'bookmarks',
+      name: 'Browser bookmarks',
+      kind: 'browser' as const,
+      path: '',
+      sizeBytes: 184_320,
+      fileCount: 1,
+      largestFileBytes: 184_320,
+      place: 'system-partition' as const,
+    },
+    {
+      id: 'printers',
+      name: 'Printer list',
+      kind: 'settings' as const,
+      path: '',
+      sizeBytes: 2_140,
+      fileCount: 1,
+      largestFileBytes: 2_140,
+      place: 'system-partition' as const,
+    },
+  ];
+  recorder.wait(6);
+  recorder.play(technician, (move, context) => setDataSets(move, [...sets, ...extra], context));
+  const takes = [...sets, ...extra].map(({ id }) => id);
+  const [first, , share] = tables.destinations;
+  const used = [first, share].filter((destination) => destination !== undefined);
+  recorder.wait(2);
+  recorder.play(technician, (move, context) =>
+    setDestinations(
+      move,
+      used.map((destination) => ({
+        ...destination,
+        freeBytes: Math.round(destination.capacityBytes * (0.5 + random() * 0.3)),
+        takes,
+      })),
+      context,
+    ),
+  );
+}
+
+function getReady(recorder: Recorder, technician: string, { tables, random }: StoryInput): void {
+  const { facts, decision } = recorder.current;
+  const disk = systemDisk(valueOf(facts, 'disks'));
+  const activation = valueOf(facts, 'activation') ?? 'none';
+  recorder.wait(5);
+  recorder.play(technician, (move, context) =>
+    prepare(
+      move,
+      {
+        stick: pick(random, tables.sticks),
+        ...(decision?.routeId === 'alternative-system' || activation === 'none'
+          ? {}
+          : { licence: { kind: activation, keptWhere: 'folder Licences in the office safe' } }),
+        ...(valueOf(facts, 'diskEncryption') === 'on'
+          ? { recoveryKey: { keptWhere: 'sealed envelope 14, office safe' } }
+          : {}),
+        ...(disk?.serial === undefined
+          ? {}
+          : {
+              diskMarks: {
+                serialEnd: disk.serial.slice(-4),
+                sizeGigabytes: Math.round(diskBytes(disk) / 1e8) / 10,
+              },
+            }),
+        power: {},
+        networkDriver: { how: 'Driver on stick S-04, tried on a device of the same model' },
+      },
+      context,
+    ),
+  );
+}
+
+/** Signs the next steps that are open, starting the wait of those that have one. */
+function signSome(
+  recorder: Recorder,
+  technician: string,
+  { random, house, until }: StoryInput,
+  count: number,
+  stopBefore?: (kind: string) => boolean,
+): void {
+  for (let done = 0; done < count; done += 1) {
+    const move = recorder.current;
+    const next = readPlan(move, house)?.standings.find(({ state }) => state === 'open');
+    const step = move.plan?.runbook.steps.find(({ id }) => id === next?.stepId);
+    if (!step || step.kind === 'sign-off' || stopBefore?.(step.kind)) return;
+    recorder.wait(between(random, Math.max(1, Math.floor(step.handsOn.low)), Math.max(2, step.handsOn.high)));
+    if (recorder.now >= until) return;
+    let waited = 0;
+    if (step.waiting.likely > 0) {
+      recorder.play(technician, (current, context) => startStep(current, step.id, context));
+      // A wait that is not over by now is left running.
+      if (addMinutes(recorder.now, step.waiting.likely * 1.3) > until) return;
+      waited = Math.round(step.waiting.likely * (0.8 + random() * 0.5));
+      recorder.wait(waited);
+    }
+    recorder.play(technician, (current, context) =>
+      signStep(
+        current,
+        step.id,
+        { actualMinutes: waited > 0 ? waited : null, note: random() < 0.08 ? 'went smoothly' : '' },
+        context,
+      ),
+    );
+  }
+}
+
+/** Somewhere before the Line, on the bench, often with a wait under way. */
+function signHalf(recorder: Recorder, technician: string, input: StoryInput): void {
+  signSome(
+    recorder,
+    technician,
+    input,
+    between(input.random, 2, 6),
+    (kind) => kind === 'start-upgrade' || kind === 'erase-disk' || kind === 'format-system',
+  );
+  const next = readPlan(recorder.current, input.house)?.standings.find(({ stepId, state }) => {
+    const step = recorder.current.plan?.runbook.steps.find(({ id }) => id === stepId);
+    return state === 'open' && step !== undefined && step.waiting.likely >= 5;
+  });
+  if (!next) return;
+  recorder.jumpTo(new Date(Date.parse(input.until) - between(input.random, 2, 40) * 60_000).toISOString());
+  recorder.play(technician, (move, context) => startStep(move, next.stepId, context));
+}
+
+function crossAndSettle(
+  recorder: Recorder,
+  technician: string,
+  input: StoryInput,
+  stopInSettle: boolean,
+): void {
+  signSome(
+    recorder,
+    technician,
+    input,
+    40,
+    (kind) => (stopInSettle && (kind === 'drivers' || kind === 'restore')) || kind === 'reconcile',
+  );
+}
+
+function finish(recorder: Recorder, technician: string, input: StoryInput): void {
+  const { dataSets } = recorder.current;
+  recorder.wait(12);
+  const missing = dataSets.find(({ name }) => name.startsWith('Desktop'));
+  const found = dataSets.map(({ id, fileCount, sizeBytes }) =>
+    id === missing?.id && fileCount > 3
+      ? {
+          dataSetId: id,
+          fileCount: fileCount - 3,
+          sizeBytes: sizeBytes - 4096,
+          explanation: 'Three shortcuts to programs that are gone; the owner does not want them.',
+        }
+      : { dataSetId: id, fileCount, sizeBytes, explanation: '' },
+  );
+  const wipeOn = addDays(recorder.now, input.house.practice.keepBackupDays);
+  recorder.play(technician, (move) =>
+    noteHandover(move, {
+      found,
+      openPoints: input.random() < 0.3 ? ['Second screen cable to be brought.'] : [],
+      backupPlace: 'B-07 in the office safe, and the pier store',
+      wipeOn,
+    }),
+  );
+  signSome(recorder, technician, input, 5);
+  if (accountFor(dataSets, recorder.current.handover.found).every(({ state }) => state !== 'open'))
+    recorder.play(technician, (move, context) => signOff(move, input.group.owner, context));
+}
+
+function tellHold(recorder: Recorder, technician: string, input: StoryInput): void {
+  const { tables, house } = input;
+  const { advised } = decide({
+    facts: recorder.current.facts,
+    catalogue: house.catalogue,
+    practice: house.practice,
+    today: recorder.now.slice(0, 10),
+  });
+  const reason = advised.routeId === 'hold' ? null : 'No hands before the season ends; isolated until then.';
+  recorder.wait(5);
+  recorder.play(technician, (move, context) =>
+    chooseRoute(move, { routeId: 'hold', releaseId: null, reason }, context),
+  );
+  listAndCopy(recorder, technician, input);
+  recorder.play(technician, (move, context) =>
+    prepare(move, { holdUntil: addDays(recorder.now, 90) }, context),
+  );
+  recorder.play(technician, plan);
+  signSome(recorder, technician, input, 5, (kind) => kind === 'end-date');
+  const step = recorder.current.plan?.runbook.steps.find(({ kind }) => kind === 'end-date');
+  if (step && !isSigned(recorder.current.signatures, step.id))
+    recorder.play(
+      tables.colleagues.lead,
+      (move, context) =>
+        signStep(move, step.id, { actualMinutes: 3, note: 'agreed with the pier master' }, context),
+      'lead',
+    );
+}
+
+/** A checksum differed: the tick was taken back, and a lead overruled another gate for the ferry's sake. */
+function tellTrouble(recorder: Recorder, technician: string, input: StoryInput): void {
+  const [first] = recorder.current.destinations;
+  const [dataSet] = recorder.current.dataSets;
+  if (!first || !dataSet) return;
+  signSome(recorder, technician, input, 3);
+  const verify = recorder.current.plan?.runbook.steps.find(({ id }) => id === `verify:${first.id}`);
+  if (verify && isSigned(recorder.current.signatures, verify.id))
+    recorder.play(technician, (move, context) =>
+      unsignStep(move, verify.id, 'A checksum differed when the drive was read a second time.', context),
+    );
+  recorder.wait(9);
+  if (
+    first.takes.includes(dataSet.id) &&
+    !recorder.current.copies.some((copy) => copy.dataSetId === dataSet.id && copy.destinationId === first.id)
+  )
+    recorder.play(technician, (move, context) =>
+      tickCopy(move, { dataSetId: dataSet.id, destinationId: first.id, verified: true }, context),
+    );
+  recorder.play(technician, (move, context) => prepare(move, { power: null }, context));
+  if (recorder.current.plan && !lineCrossed(recorder.current.plan.runbook, recorder.current.signatures))
+    recorder.play(
+      input.tables.colleagues.lead,
+      (move, context) =>
+        overruleGate(
+          move,
+          'power',
+          'The charger is at Lowholm; the battery is at 96 % and the mains of the dock is on.',
+          context,
+        ),
+      'lead',
+    );
+}
+
+/** Fast start was found off after the plan had been made. */
+function tellStale(recorder: Recorder, technician: string): void {
+  recorder.wait(30);
+  const now = valueOf(recorder.current.facts, 'diskEncryption');
+  recorder.play(technician, (move, context) =>
+    typeFact(move, 'diskEncryption', now === 'on' ? 'off' : 'on', context),
+  );
+}

@@ -1,0 +1,73 @@
+import { DestinationSchema, factValueSchemas, routeIds } from '@ulvane/core';
+import { z } from 'zod';
+
+const v = factValueSchemas;
+
+export const progressIds = [
+  'none',
+  'surveyed',
+  'decided',
+  'saved',
+  'planned',
+  'half',
+  'trouble',
+  'stale',
+  'settling',
+  'done',
+  'hold',
+] as const;
+
+const GroupSchema = z.strictObject({
+  use: z.string(),
+  owner: z.string(),
+  model: z.string(),
+  count: z.int().positive(),
+  serialPattern: z.string(),
+  yearFrom: z.int(),
+  yearTo: z.int(),
+  wordBits: v.wordBits,
+  cores: z.array(v.cores),
+  clockMhz: z.array(v.clockMhz),
+  flags: v.cpuFlags,
+  memoryGiB: z.array(z.int().positive()),
+  firmwareMode: z.array(v.firmwareMode),
+  secureBoot: z.array(v.secureBoot),
+  tpm: z.array(v.tpm),
+  graphicsTier: v.graphicsTier,
+  screen: z.tuple([z.int(), z.int()]),
+  disk: z.strictObject({
+    sizeBytes: z.int(),
+    rotational: z.boolean(),
+    bus: z.enum(['sata', 'nvme']),
+    layout: z.array(z.enum(['gpt-single', 'gpt-split', 'mbr-single', 'mbr-split'])),
+    health: z.enum(['good', 'worn', 'failing']),
+  }),
+  second: z
+    .strictObject({ sizeBytes: z.int(), rotational: z.boolean(), bus: z.enum(['sata', 'nvme']) })
+    .nullable(),
+  adapters: z.array(z.tuple([z.string(), z.enum(['wired', 'wireless']), z.string()])),
+  battery: z.boolean(),
+  presentRelease: z.array(z.string()),
+  activation: z.array(v.activation),
+  encryption: z.array(v.diskEncryption),
+  fastStart: z.array(v.fastStart),
+  applications: z.array(z.string()),
+  folders: z.string(),
+  progress: z.array(z.enum(progressIds)),
+  preferredRoute: z.enum(routeIds).nullable(),
+});
+
+export const DemoTablesSchema = z.strictObject({
+  organisation: z.string(),
+  colleagues: z.strictObject({ technicians: z.array(z.string()).min(1), lead: z.string() }),
+  sites: z.array(z.string()).min(1),
+  destinations: z.array(DestinationSchema.omit({ takes: true, freeBytes: true })),
+  sticks: z.array(z.strictObject({ name: z.string(), serial: z.string() })).min(1),
+  /** Name, gigabytes, files, largest file in gigabytes. */
+  folderSets: z.record(z.string(), z.array(z.tuple([z.string(), z.number(), z.int(), z.number()]))),
+  groups: z.array(GroupSchema),
+});
+
+export type DemoTables = z.infer<typeof DemoTablesSchema>;
+export type Group = z.infer<typeof GroupSchema>;
+export type Progress = (typeof progressIds)[number];
