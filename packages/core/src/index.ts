@@ -56,6 +56,7 @@ export * from './record/event';
 export * from './record/exportFormat';
 export * from './record/handover';
 export * from './record/hands';
+export * from './record/handoverSheet';
 export * from './record/move';
 export * from './record/reading';
 export * from './record/stage';

@@ -42,8 +42,11 @@ function judge<K extends RequirementKind>(
   context: AssessContext,
 ): Judgement {
   const rule: RequirementRule<K> = rules[kind];
-  const finding: Finding = rule.judge(requirement, context);
-  return { rule: kind, facts: rule.reads, ...finding };
+  const { verdict, sentence, fix, consequence, howToFind }: Finding = rule.judge(requirement, context);
+  const judgement: Judgement = { rule: kind, facts: rule.reads, verdict, sentence };
+  if (fix) return { ...judgement, fix };
+  if (consequence !== undefined) return { ...judgement, consequence };
+  return howToFind === undefined ? judgement : { ...judgement, howToFind };
 }
 
 /**

@@ -25,12 +25,13 @@ export function printBytes(sizeBytes: number, family: UnitFamily, digits = 1): s
   const base = bases[family];
   let value = sizeBytes;
   let step = 0;
-  // The rounded value decides, so that 999.96 MB reads as 1.0 GB and not as 1000.0 MB.
-  while (step < 5 && Number(value.toFixed(step === 0 ? 0 : digits)) >= base) {
+  // What would be rounded up to a whole next unit counts as one: 999.96 MB reads as 1.0 GB.
+  const nearlyNext = base - 0.5 * 10 ** -digits;
+  while (step < 5 && value >= (step === 0 ? base : nearlyNext)) {
     value /= base;
     step += 1;
   }
-  return `${value.toFixed(step === 0 ? 0 : digits)} ${suffixes[family][step] ?? 'B'}`;
+  return step === 0 ? `${value} B` : `${value.toFixed(digits)} ${suffixes[family][step] ?? 'B'}`;
 }
 
 /** @example printBothUnits(256060514304) // '256.1 GB (238.5 GiB)' */

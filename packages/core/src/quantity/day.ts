@@ -1,11 +1,18 @@
 const dayMilliseconds = 86_400_000;
 
+/** Days since 1970-01-01 of an ISO date or instant (UTC). */
+function dayNumber(day: string): number {
+  return (
+    Date.UTC(Number(day.slice(0, 4)), Number(day.slice(5, 7)) - 1, Number(day.slice(8, 10))) / dayMilliseconds
+  );
+}
+
 /**
  * Whole days from one calendar day to another, both as ISO dates or instants (UTC days).
  * @example daysBetween('2026-03-01', '2026-03-15') // 14
  */
 export function daysBetween(from: string, to: string): number {
-  return Math.round((Date.parse(to.slice(0, 10)) - Date.parse(from.slice(0, 10))) / dayMilliseconds);
+  return dayNumber(to) - dayNumber(from);
 }
 
 /** @example addDays('2026-02-27', 3) // '2026-03-02' */

@@ -4,9 +4,16 @@ import { findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil }
 import type { Practice } from '../practice/practice';
 import { valueOf, type Facts } from '../survey/facts';
 import { routes } from './catalogueOfRoutes';
-import { routeIds, type Reason, type RouteContext, type RouteDefinition, type RouteId } from './definition';
-import { estimateMinutes } from './estimate';
-import { onScale, scales, scoreOf, type ScoreTerm } from './score';
+import {
+  routeIds,
+  type Reason,
+  type RouteContext,
+  type RouteDefinition,
+  type RouteId,
+  type RouteRule,
+} from './definition';
+import { estimateCandidate, estimateRoute, type Minutes } from './estimate';
+import { onScale, pointsOf, scales, type TermValues } from './score';
 
 export type Candidate = {
   readonly routeId: RouteId;
@@ -23,8 +30,9 @@ export type Candidate = {
   readonly cost: number;
   /** ISO date; null: no end. */
   readonly supportedUntil: string | null;
+  /** 0 to 100; `scoreTerms(values, weights)` shows how they come about. */
   readonly points: number;
-  readonly terms: readonly ScoreTerm[];
+  readonly values: TermValues;
 };
 
 export type Choice = {
@@ -59,19 +67,70 @@ export function decide({ facts, catalogue, practice, today }: DecideInput): Choi
   const base = { facts, model: found.model, practice, today, present, applications: catalogue.applications };
   const assessments = catalogue.releases.map((release) => assess(release, base));
   const candidates: Candidate[] = [];
+  const targets = catalogue.releases.map((release, index) => targetOf(base, release, assessments[index]));
   for (const id of routeIds) {
     const route = routes[id];
-    if (!route.hasTarget) candidates.push(candidateOf(route, { ...base, target: undefined }));
-    for (const [index, release] of catalogue.releases.entries()) {
-      const assessment = assessments[index];
-      if (assessment && route.hasTarget && route.concerns(release, present))
-        candidates.push(candidateOf(route, { ...base, target: { release, assessment } }));
-    }
+    const minutes = estimateRoute(route, facts);
+    if (!route.hasTarget)
+      candidates.push(
+        candidateOf(route, minutes, {
+          context: { ...base, target: undefined },
+          asked: new Map(),
+          ...supportOf(present, today),
+        }),
+      );
+    else
+      for (const target of targets)
+        if (route.concerns(target.release, present)) candidates.push(candidateOf(route, minutes, target));
   }
   candidates.sort(byAdvice);
   const [advised] = candidates;
   if (!advised) throw new RangeError('hold is always a candidate');
   return { assessments, candidates, advised, problems: ambiguityOf(found.ambiguous) };
+}
+
+/** A target with the answers of the rules that have been asked about it: routes share most rules. */
+type Target = {
+  readonly context: RouteContext;
+  readonly asked: Map<RouteRule, Reason>;
+  /** What support is counted by: the target's release, or the present one where nothing is installed. */
+  readonly supportDays: number;
+  readonly supportedUntil: string | null;
+};
+
+function supportOf(
+  release: Release | undefined,
+  today: string,
+): Pick<Target, 'supportDays' | 'supportedUntil'> {
+  return release
+    ? { supportDays: supportDaysLeft(release, today), supportedUntil: supportedUntil(release) }
+    : { supportDays: 0, supportedUntil: null };
+}
+
+function targetOf(
+  base: Omit<RouteContext, 'target'>,
+  release: Release,
+  assessment: Assessment | undefined,
+): Target & { readonly release: Release } {
+  if (!assessment) throw new RangeError('every release is assessed');
+  return {
+    release,
+    context: { ...base, target: { release, assessment } },
+    asked: new Map(),
+    ...supportOf(release, base.today),
+  };
+}
+
+function ask(rule: RouteRule, { context, asked }: Target): Reason {
+  const known = asked.get(rule);
+  if (known) return known;
+  const { finding, sentence, howToFind } = rule.judge(context);
+  const reason: Reason =
+    howToFind === undefined
+      ? { rule: rule.id, facts: rule.reads, finding, sentence }
+      : { rule: rule.id, facts: rule.reads, finding, sentence, howToFind };
+  asked.set(rule, reason);
+  return reason;
 }
 
 function ambiguityOf(models: readonly { readonly id: string }[]): readonly string[] {
@@ -82,27 +141,26 @@ function ambiguityOf(models: readonly { readonly id: string }[]): readonly strin
       ];
 }
 
-function candidateOf(route: RouteDefinition, context: RouteContext): Candidate {
-  const { target, present, facts } = context;
-  const reasons = route.rules.map((rule): Reason => ({
-    rule: rule.id,
-    facts: rule.reads,
-    ...rule.judge(context),
-  }));
-  const release = target?.release;
-  const minutes = estimateMinutes(route, facts, release, target?.assessment.fixMinutes ?? 0);
-  const cost = target?.assessment.fixCost ?? 0;
-  const supportFrom: Release | undefined = release ?? present;
-  const { points, terms } = scoreOf(
-    {
-      ...route.terms,
-      handsOn: onScale(minutes.handsOnMinutes, scales.handsOnMinutes),
-      elapsed: onScale(minutes.handsOnMinutes + minutes.waitingMinutes, scales.elapsedMinutes),
-      money: onScale(cost, scales.money),
-      support: supportFrom ? 1 - onScale(supportDaysLeft(supportFrom, context.today), scales.supportDays) : 0,
-    },
-    context.practice.weights,
+function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Candidate {
+  const { context } = target;
+  const release = context.target?.release;
+  const reasons = route.rules.map((rule) => ask(rule, target));
+  const { handsOnMinutes, waitingMinutes } = estimateCandidate(
+    base,
+    route,
+    release,
+    context.target?.assessment.fixMinutes ?? 0,
   );
+  const cost = context.target?.assessment.fixCost ?? 0;
+  const values: TermValues = {
+    dataRisk: route.terms.dataRisk,
+    ownerEffort: route.terms.ownerEffort,
+    reversible: route.terms.reversible,
+    handsOn: onScale(handsOnMinutes, scales.handsOnMinutes),
+    elapsed: onScale(handsOnMinutes + waitingMinutes, scales.elapsedMinutes),
+    money: onScale(cost, scales.money),
+    support: 1 - onScale(target.supportDays, scales.supportDays),
+  };
   return {
     routeId: route.id,
     releaseId: release?.id ?? null,
@@ -112,11 +170,12 @@ function candidateOf(route: RouteDefinition, context: RouteContext): Candidate {
     keeps: route.keeps,
     loses: route.loses,
     cautions: route.cautions,
-    ...minutes,
+    handsOnMinutes,
+    waitingMinutes,
     cost,
-    supportedUntil: supportFrom ? supportedUntil(supportFrom) : null,
-    points,
-    terms,
+    supportedUntil: target.supportedUntil,
+    points: pointsOf(values, context.practice.weights),
+    values,
   };
 }
 
@@ -132,6 +191,6 @@ function byAdvice(a: Candidate, b: Candidate): number {
     statusOrder[a.status] - statusOrder[b.status] ||
     Number(a.routeId === 'hold') - Number(b.routeId === 'hold') ||
     b.points - a.points ||
-    a.title.localeCompare(b.title, 'en')
+    (a.title < b.title ? -1 : a.title > b.title ? 1 : 0)
   );
 }

@@ -21,17 +21,15 @@ export function estimateDataBytes(facts: Facts, route: RouteDefinition): number 
   return used.reduce<number>((sum, bytes) => sum + (bytes ?? 0), 0);
 }
 
+export type Minutes = { readonly handsOnMinutes: number; readonly waitingMinutes: number };
+
 /**
- * Likely hands-on and waiting minutes of a route, before data sets and destinations are known:
- * the sum over its kinds of steps, plus copying, verifying and restoring the data, plus the install.
+ * Likely hands-on and waiting minutes of a route, before data sets and destinations are known and
+ * without the install itself: the sum over its kinds of steps, plus copying, verifying and restoring
+ * the data. Not rounded.
  */
-export function estimateMinutes(
-  route: RouteDefinition,
-  facts: Facts,
-  release: Release | undefined,
-  fixMinutes: number,
-): { readonly handsOnMinutes: number; readonly waitingMinutes: number } {
-  let handsOnMinutes = fixMinutes;
+export function estimateRoute(route: RouteDefinition, facts: Facts): Minutes {
+  let handsOnMinutes = 0;
   let waitingMinutes = 0;
   const copyMinutes = estimateDataBytes(facts, route) / assumedBytesPerMinute;
   for (const kind of route.steps) {
@@ -39,7 +37,20 @@ export function estimateMinutes(
     handsOnMinutes += handsOn.likely;
     waitingMinutes += waiting.likely;
     if (kind === 'copy' || kind === 'verify' || kind === 'restore') waitingMinutes += copyMinutes;
-    if (kind === 'install' && release) waitingMinutes += release.installMinutes.likely;
   }
-  return { handsOnMinutes: Math.round(handsOnMinutes), waitingMinutes: Math.round(waitingMinutes) };
+  return { handsOnMinutes, waitingMinutes };
+}
+
+/** The route's minutes with the target's install and the fixes that it needs, in whole minutes. */
+export function estimateCandidate(
+  base: Minutes,
+  route: RouteDefinition,
+  release: Release | undefined,
+  fixMinutes: number,
+): Minutes {
+  const installs = release !== undefined && route.steps.includes('install');
+  return {
+    handsOnMinutes: Math.round(base.handsOnMinutes + fixMinutes),
+    waitingMinutes: Math.round(base.waitingMinutes + (installs ? release.installMinutes.likely : 0)),
+  };
 }

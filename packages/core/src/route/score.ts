@@ -41,20 +41,27 @@ export function onScale(amount: number, end: number): number {
 }
 
 /**
- * The weighted sum of the terms, 0 to 100, with each term's points. All weights 0 gives 0.
- * @example scoreOf({ dataRisk: 1, … }, weights).points // 100 when every term is 1
+ * The weighted sum of the terms, 0 to 100. All weights 0 gives 0.
+ * @example pointsOf({ dataRisk: 1, … }, weights) // 100 when every term is 1
  */
-export function scoreOf(
-  values: TermValues,
-  weights: Practice['weights'],
-): { readonly points: number; readonly terms: readonly ScoreTerm[] } {
+export function pointsOf(values: TermValues, weights: Practice['weights']): number {
+  let total = 0;
+  let sum = 0;
+  for (const id of termIds) {
+    total += weights[id];
+    sum += values[id] * weights[id];
+  }
+  return total === 0 ? 0 : (sum / total) * 100;
+}
+
+/** Each term with its weight and the points that it gives; they add up to `pointsOf`. */
+export function scoreTerms(values: TermValues, weights: Practice['weights']): readonly ScoreTerm[] {
   const total = termIds.reduce((sum, id) => sum + weights[id], 0);
-  const terms = termIds.map((id) => ({
+  return termIds.map((id) => ({
     id,
     label: termLabels[id],
     value: values[id],
     weight: weights[id],
     points: total === 0 ? 0 : ((values[id] * weights[id]) / total) * 100,
   }));
-  return { points: terms.reduce((sum, { points }) => sum + points, 0), terms };
 }

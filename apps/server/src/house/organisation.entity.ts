@@ -1,0 +1,30 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+/** The one row that says whose house this is. */
+@Entity('organisation')
+export class OrganisationEntity {
+  @PrimaryColumn('int')
+  id: number;
+
+  @Column('text')
+  name: string;
+
+  @Column('boolean')
+  demo: boolean;
+
+  /** The day of the first start, from which the shipped catalogue's support days count. */
+  @Column('date', { name: 'first_day' })
+  firstDay: string;
+
+  @Column('jsonb')
+  practice: unknown;
+
+  @Column('int', { name: 'practice_version' })
+  practiceVersion: number;
+
+  @Column('text', { name: 'set_up_token_hash', nullable: true })
+  setUpTokenHash: string | null;
+
+  @Column('text', { name: 'session_secret' })
+  sessionSecret: string;
+}

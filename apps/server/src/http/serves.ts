@@ -1,0 +1,57 @@
+import {
+  applyDecorators,
+  createParamDecorator,
+  HttpCode,
+  RequestMapping,
+  RequestMethod,
+  SetMetadata,
+  type ExecutionContext,
+} from '@nestjs/common';
+import type { Endpoint } from '@ulvane/contract';
+import { parseWith, type Role } from '@ulvane/core';
+import type { Request } from 'express';
+import type { z } from 'zod';
+import { ProblemError, refuse } from './problem';
+
+export const endpointKey = 'ulvane:endpoint';
+
+/** Who acts, as the session says. */
+export type ActorOfRequest = { readonly name: string; readonly role: Role };
+
+/** What an endpoint's handler gets: everything already parsed by the contract's schemas. */
+export type InputOf<E extends Endpoint> = {
+  readonly body: z.output<E['body']>;
+  readonly query: z.output<E['query']>;
+  readonly params: Readonly<Record<string, string>>;
+};
+
+/** Serves one entry of the contract: method, path and who may call it come from there. */
+export function Serves(entry: Endpoint): MethodDecorator {
+  return applyDecorators(
+    RequestMapping({ path: entry.path, method: RequestMethod[entry.method] }),
+    HttpCode(200),
+    SetMetadata(endpointKey, entry),
+  );
+}
+
+function parsed<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
+  const outcome = parseWith(schema, value);
+  if (!outcome.ok) throw new ProblemError(422, outcome.problems);
+  return outcome.value;
+}
+
+/** The request, parsed; what does not fit is refused with its place. */
+export const Input = createParamDecorator((entry: Endpoint, context: ExecutionContext): InputOf<Endpoint> => {
+  const request = context.switchToHttp().getRequest<Request>();
+  const params: Record<string, string> = {};
+  for (const [name, value] of Object.entries(request.params))
+    if (typeof value === 'string') params[name] = value;
+  return { body: parsed(entry.body, request.body ?? {}), query: parsed(entry.query, request.query), params };
+});
+
+/** The signed-in account's name and role; the access guard has made sure that there is one. */
+export const Actor = createParamDecorator((_data: unknown, context: ExecutionContext): ActorOfRequest => {
+  const { account } = context.switchToHttp().getRequest<Request>().session;
+  if (!account) throw refuse(401, 'not-signed-in', 'Sign in first.');
+  return { name: account.name, role: account.role };
+});

@@ -1,0 +1,46 @@
+import 'reflect-metadata';
+import { createApp } from './createApp';
+import { readSettings } from './settings';
+import { demoAccounts, demoPassword } from './seed/seed';
+
+/** Says to whoever started the server that it is ready, over the pipe between the two processes. */
+function tell(message: unknown): void {
+  process.send?.(message);
+}
+
+async function main(): Promise<void> {
+  const settings = readSettings(process.env);
+  const { app, seeded, close } = await createApp(settings);
+  const server = await app.listen(settings.port, '127.0.0.1');
+  const bound = server.address();
+  const port = typeof bound === 'object' && bound !== null ? bound.port : settings.port;
+  const address = `http://127.0.0.1:${port}`;
+  tell({
+    ready: address,
+    demo: seeded.kind === 'demo' ? { accounts: [...demoAccounts], password: demoPassword } : null,
+    setUpLink: seeded.setUpToken === null ? null : `${address}/set-up?token=${seeded.setUpToken}`,
+    loaded: seeded.loaded,
+  });
+
+  let closing = false;
+  const stop = () => {
+    if (closing) return;
+    closing = true;
+    // Requests under way get five seconds; then the connections are cut.
+    setTimeout(() => process.exit(0), 5000).unref();
+    close().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+  // The starter died without a word: nobody is left to stop this process.
+  process.on('disconnect', stop);
+}
+
+main().catch((error: unknown) => {
+  tell({ failed: error instanceof Error ? error.message : String(error) });
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,64 @@
+import { stages, type Stage } from '@ulvane/core';
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+/** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
+@Entity('move')
+export class MoveEntity {
+  @PrimaryColumn('uuid')
+  id: string;
+
+  @Column('text')
+  reference: string;
+
+  /** Counts up with every change: the optimistic lock. */
+  @Column('int')
+  version: number;
+
+  @Column('jsonb')
+  record: unknown;
+
+  @Column('text')
+  device: string;
+
+  @Column('text')
+  serial: string;
+
+  @Column('text')
+  owner: string;
+
+  @Column('text')
+  site: string;
+
+  @Column('enum', { enum: stages, enumName: 'stage' })
+  stage: Stage;
+
+  @Column('text')
+  route: string;
+
+  @Column('text')
+  target: string;
+
+  @Column('text')
+  present: string;
+
+  @Column('date', { name: 'due_on', nullable: true })
+  dueOn: string | null;
+
+  @Column('text')
+  next: string;
+
+  @Column('boolean')
+  begun: boolean;
+
+  @Column('text', { name: 'blocked_because', nullable: true })
+  blockedBecause: string | null;
+
+  @Column('text', { name: 'wait_title', nullable: true })
+  waitTitle: string | null;
+
+  @Column('timestamptz', { name: 'wait_started_at', nullable: true })
+  waitStartedAt: Date | null;
+
+  @Column('double precision', { name: 'wait_minutes', nullable: true })
+  waitMinutes: number | null;
+}

@@ -1,0 +1,85 @@
+import { Controller, Header, StreamableFile } from '@nestjs/common';
+import { api, type MoveList, type MoveView } from '@ulvane/contract';
+import { importMove, setIdentity, takeSurvey, type LogEvent, type MoveExport } from '@ulvane/core';
+import { ProblemError } from '../http/problem';
+import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { handoverPdf } from '../sheet/handoverPdf';
+import { HouseService } from '../house/house.service';
+import { MovesReader } from './moves.reader';
+import { MovesWriter } from './moves.writer';
+import { readSurvey } from './readSurvey';
+
+@Controller()
+export class MovesController {
+  constructor(
+    private readonly reader: MovesReader,
+    private readonly writer: MovesWriter,
+    private readonly house: HouseService,
+  ) {}
+
+  @Serves(api.moves)
+  list(@Input(api.moves) { query }: InputOf<typeof api.moves>): Promise<MoveList> {
+    return this.reader.list(query);
+  }
+
+  @Serves(api.addMove)
+  add(
+    @Input(api.addMove) { body }: InputOf<typeof api.addMove>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    const { surveyText, ...start } = body;
+    if (surveyText === null) return this.writer.add(actor, start, undefined);
+    const survey = readSurvey(surveyText);
+    return this.writer.add(actor, start, (move, context) =>
+      takeSurvey(move, survey, survey.collector ? 'collector' : 'imported', context),
+    );
+  }
+
+  @Serves(api.importMove)
+  takeIn(
+    @Input(api.importMove) { body }: InputOf<typeof api.importMove>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    const document = importMove(body);
+    if (!document.ok) throw new ProblemError(422, document.problems);
+    return this.writer.takeIn(actor, document.value);
+  }
+
+  @Serves(api.move)
+  one(@Input(api.move) { params }: InputOf<typeof api.move>): Promise<MoveView> {
+    return this.reader.one(params.reference ?? '');
+  }
+
+  @Serves(api.events)
+  async events(
+    @Input(api.events) { params }: InputOf<typeof api.events>,
+  ): Promise<{ events: readonly LogEvent[] }> {
+    return { events: await this.reader.eventsOf(params.reference ?? '') };
+  }
+
+  @Serves(api.exportMove)
+  @Header('Content-Disposition', 'attachment')
+  document(@Input(api.exportMove) { params }: InputOf<typeof api.exportMove>): Promise<MoveExport> {
+    return this.reader.document(params.reference ?? '');
+  }
+
+  @Serves(api.handoverPdf)
+  async pdf(@Input(api.handoverPdf) { params }: InputOf<typeof api.handoverPdf>): Promise<StreamableFile> {
+    const { move } = await this.reader.one(params.reference ?? '');
+    const [house, organisation] = await Promise.all([this.house.house(), this.house.organisation()]);
+    const sheet = await handoverPdf(move, house, organisation.name);
+    return new StreamableFile(sheet, {
+      type: 'application/pdf',
+      disposition: `attachment; filename="${move.reference}-hand-over.pdf"`,
+    });
+  }
+
+  @Serves(api.setIdentity)
+  identity(
+    @Input(api.setIdentity) { params, body }: InputOf<typeof api.setIdentity>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    const { version, ...identity } = body;
+    return this.writer.change(params.reference ?? '', version, actor, (move) => setIdentity(move, identity));
+  }
+}

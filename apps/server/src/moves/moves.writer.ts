@@ -1,0 +1,174 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import type { MoveView } from '@ulvane/contract';
+import {
+  newMove,
+  type CommandContext,
+  type CommandOutcome,
+  type House,
+  type LogEvent,
+  type Move,
+  type MoveExport,
+  type Role,
+} from '@ulvane/core';
+import { DataSource, type EntityManager } from 'typeorm';
+import { Clock } from '../clock/clock';
+import { HouseService } from '../house/house.service';
+import { ProblemError, refuse, statusOf } from '../http/problem';
+import { EventEntity } from './event.entity';
+import { MoveEntity } from './move.entity';
+import { columnsOf, recordOf } from './row';
+
+export type ActingAccount = { readonly name: string; readonly role: Role };
+export type Command = (move: Move, context: CommandContext) => CommandOutcome;
+
+/** Writes moves: a change and its line of the log stand in one transaction, or neither does. */
+@Injectable()
+export class MovesWriter {
+  constructor(
+    private readonly dataSource: DataSource,
+    private readonly house: HouseService,
+    private readonly clock: Clock,
+  ) {}
+
+  /**
+   * Applies a command of core to a move. Refused with 409 when the caller saw an older version; the
+   * answer then says what has been done in the meantime.
+   */
+  async change(
+    reference: string,
+    version: number,
+    actor: ActingAccount,
+    command: Command,
+  ): Promise<MoveView> {
+    const house = await this.house.house();
+    const context = { ...house, actor, now: this.clock.now() };
+    return this.dataSource.transaction(async (manager) => {
+      const row = await manager
+        .getRepository(MoveEntity)
+        .createQueryBuilder('move')
+        .setLock('pessimistic_write')
+        .where('move.reference = :reference', { reference })
+        .getOne();
+      if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+      const outcome = command(recordOf(row), context);
+      if (row.version !== version) throw await this.conflict(manager, row, outcome);
+      if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
+      const { move, kind, sentence } = outcome.value;
+      await manager.update(
+        MoveEntity,
+        { id: row.id },
+        { record: move, version: version + 1, ...columnsOf(move, house) },
+      );
+      await this.log(manager, row.id, [{ at: context.now, by: actor.name, kind, sentence }]);
+      return { version: version + 1, move };
+    });
+  }
+
+  /** Starts a move; with a command (taking a survey), both are one change. */
+  async add(
+    actor: ActingAccount,
+    start: Pick<Move, 'owner' | 'site' | 'dueOn'>,
+    command: Command | undefined,
+  ): Promise<MoveView> {
+    const house = await this.house.house();
+    const now = this.clock.now();
+    return this.dataSource.transaction(async (manager) => {
+      const move = {
+        ...newMove({ id: randomUUID(), reference: await this.nextReference(manager), createdAt: now }),
+        ...start,
+      };
+      const events: LogEvent[] = [
+        { at: now, by: actor.name, kind: 'move-started', sentence: 'Move started.' },
+      ];
+      const outcome = command?.(move, { ...house, actor, now });
+      if (outcome && !outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
+      if (outcome)
+        events.push({ at: now, by: actor.name, kind: outcome.value.kind, sentence: outcome.value.sentence });
+      return this.insert(manager, outcome?.value.move ?? move, events, house);
+    });
+  }
+
+  /** Takes in an exported move with its log, as it is. A move that is here already is refused. */
+  async takeIn(actor: ActingAccount, { move, events }: MoveExport): Promise<MoveView> {
+    const house = await this.house.house();
+    return this.dataSource.transaction(async (manager) => {
+      const present = await manager.findOneBy(MoveEntity, { id: move.id });
+      if (present)
+        throw refuse(409, 'move-here', `This move is here already, as ${present.reference}.`, '/move/id');
+      const taken = await manager.existsBy(MoveEntity, { reference: move.reference });
+      const kept = taken ? { ...move, reference: await this.nextReference(manager) } : move;
+      const view = await this.insert(manager, kept, events, house);
+      const renamed = taken
+        ? ` Its reference ${move.reference} is taken here: it is ${kept.reference} now.`
+        : '';
+      await this.log(manager, null, [
+        {
+          at: this.clock.now(),
+          by: actor.name,
+          kind: 'move-imported',
+          sentence: `${kept.reference} taken in from a file.${renamed}`,
+        },
+      ]);
+      return view;
+    });
+  }
+
+  /** Inserts a move as it is, with its log. */
+  async insert(
+    manager: EntityManager,
+    move: Move,
+    events: readonly LogEvent[],
+    house: House,
+  ): Promise<MoveView> {
+    await manager.insert(MoveEntity, {
+      id: move.id,
+      reference: move.reference,
+      version: 1,
+      record: move,
+      ...columnsOf(move, house),
+    });
+    await this.log(manager, move.id, events);
+    return { version: 1, move };
+  }
+
+  private async log(
+    manager: EntityManager,
+    moveId: string | null,
+    events: readonly LogEvent[],
+  ): Promise<void> {
+    if (events.length > 0)
+      await manager.insert(
+        EventEntity,
+        events.map(({ at, by, kind, sentence }) => ({ moveId, at: new Date(at), by, kind, sentence })),
+      );
+  }
+
+  private async nextReference(manager: EntityManager): Promise<string> {
+    for (;;) {
+      const rows: unknown = await manager.query(`SELECT nextval('move_reference') AS number`);
+      const [row] = Array.isArray(rows) ? rows : [];
+      const reference = `MV-${String(row?.number).padStart(4, '0')}`;
+      // Imported moves may have taken numbers ahead of the sequence.
+      if (!(await manager.existsBy(MoveEntity, { reference }))) return reference;
+    }
+  }
+
+  private async conflict(
+    manager: EntityManager,
+    row: MoveEntity,
+    outcome: CommandOutcome,
+  ): Promise<ProblemError> {
+    const last = await manager.findOne(EventEntity, { where: { moveId: row.id }, order: { id: 'DESC' } });
+    const what = last ? ` ${last.by}, ${last.at.toISOString().slice(11, 16)}: ${last.sentence}` : '';
+    const own = outcome.ok ? [] : outcome.problems;
+    return new ProblemError(409, [
+      ...own.filter(({ code }) => code === 'step-conflict' || code === 'already-verified'),
+      {
+        code: 'version',
+        path: '/version',
+        sentence: `${row.reference} has changed since you opened it.${what} Nothing of yours was saved: look, then do it again.`,
+      },
+    ]);
+  }
+}

@@ -1,0 +1,82 @@
+import { Controller } from '@nestjs/common';
+import { api, type MoveView } from '@ulvane/contract';
+import {
+  chooseRoute,
+  plan,
+  prepare,
+  setDataSets,
+  setDestinations,
+  tickCopy,
+  type PreparationPatch,
+} from '@ulvane/core';
+import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { MovesWriter } from './moves.writer';
+
+/** Drops the keys that a partial body left out, so that absent and undefined are the same. */
+function given(patch: InputOf<typeof api.prepare>['body']['preparation']): PreparationPatch {
+  return Object.fromEntries(Object.entries(patch).filter(([, value]) => value !== undefined));
+}
+
+/** Decide, Save and Prepare. */
+@Controller()
+export class PlanController {
+  constructor(private readonly writer: MovesWriter) {}
+
+  @Serves(api.choose)
+  choose(
+    @Input(api.choose) { params, body }: InputOf<typeof api.choose>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      chooseRoute(move, body, context),
+    );
+  }
+
+  @Serves(api.setDataSets)
+  dataSets(
+    @Input(api.setDataSets) { params, body }: InputOf<typeof api.setDataSets>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      setDataSets(move, body.dataSets, context),
+    );
+  }
+
+  @Serves(api.setDestinations)
+  destinations(
+    @Input(api.setDestinations) { params, body }: InputOf<typeof api.setDestinations>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      setDestinations(move, body.destinations, context),
+    );
+  }
+
+  @Serves(api.tickCopy)
+  tick(
+    @Input(api.tickCopy) { params, body }: InputOf<typeof api.tickCopy>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      tickCopy(move, body, context),
+    );
+  }
+
+  @Serves(api.prepare)
+  prepare(
+    @Input(api.prepare) { params, body }: InputOf<typeof api.prepare>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      prepare(move, given(body.preparation), context),
+    );
+  }
+
+  @Serves(api.plan)
+  plan(
+    @Input(api.plan) { params, body }: InputOf<typeof api.plan>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, plan);
+  }
+}

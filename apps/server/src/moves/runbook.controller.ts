@@ -1,0 +1,74 @@
+import { Controller } from '@nestjs/common';
+import { api, type MoveView } from '@ulvane/contract';
+import { gateIds, noteHandover, overruleGate, signOff, signStep, startStep, unsignStep } from '@ulvane/core';
+import { refuse } from '../http/problem';
+import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { MovesWriter } from './moves.writer';
+
+/** Cross, Settle and Hand over. */
+@Controller()
+export class RunbookController {
+  constructor(private readonly writer: MovesWriter) {}
+
+  @Serves(api.startStep)
+  start(
+    @Input(api.startStep) { params, body }: InputOf<typeof api.startStep>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      startStep(move, params.stepId ?? '', context),
+    );
+  }
+
+  @Serves(api.signStep)
+  sign(
+    @Input(api.signStep) { params, body }: InputOf<typeof api.signStep>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      signStep(move, params.stepId ?? '', body, context),
+    );
+  }
+
+  @Serves(api.unsignStep)
+  unsign(
+    @Input(api.unsignStep) { params, body }: InputOf<typeof api.unsignStep>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      unsignStep(move, params.stepId ?? '', body.reason, context),
+    );
+  }
+
+  @Serves(api.overruleGate)
+  overrule(
+    @Input(api.overruleGate) { params, body }: InputOf<typeof api.overruleGate>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    const gateId = gateIds.find((id) => id === params.gateId);
+    if (!gateId) throw refuse(404, 'no-such-gate', `There is no gate named ${params.gateId ?? ''}.`);
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      overruleGate(move, gateId, body.reason, context),
+    );
+  }
+
+  @Serves(api.noteHandover)
+  note(
+    @Input(api.noteHandover) { params, body }: InputOf<typeof api.noteHandover>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move) =>
+      noteHandover(move, body.handover),
+    );
+  }
+
+  @Serves(api.signOff)
+  signOff(
+    @Input(api.signOff) { params, body }: InputOf<typeof api.signOff>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      signOff(move, body.ownerName, context),
+    );
+  }
+}

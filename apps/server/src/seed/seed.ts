@@ -1,0 +1,94 @@
+import { randomBytes } from 'node:crypto';
+import { defaultPractice, resolveCatalogue, type Catalogue } from '@ulvane/core';
+import { generateDemo } from '@ulvane/demo';
+import { DataSource } from 'typeorm';
+import catalogueFile from '../../../../data/catalogue/catalogue.json';
+import demoTables from '../../../../data/demo/organisation.json';
+import { AccountsService } from '../accounts/accounts.service';
+import { Clock } from '../clock/clock';
+import { catalogueKinds, CatalogueEntryEntity } from '../house/catalogueEntry.entity';
+import { hashOfToken } from '../house/house.service';
+import { OrganisationEntity } from '../house/organisation.entity';
+import { MovesWriter } from '../moves/moves.writer';
+
+export const demoPassword = 'marram-pier-five';
+export const demoAccounts = ['technician', 'lead', 'observer'] as const;
+
+/** Chosen once; the same seed gives the same sixty devices. */
+const demoSeed = 20260302;
+
+export type SeedServices = {
+  readonly dataSource: DataSource;
+  readonly accounts: AccountsService;
+  readonly writer: MovesWriter;
+  readonly clock: Clock;
+};
+
+export type Seeded = {
+  readonly kind: 'demo' | 'own';
+  readonly setUpToken: string | null;
+  readonly loaded: boolean;
+};
+
+/** What a new database starts with: the shipped catalogue, and the demo or an empty house. */
+export async function seed(
+  { dataSource, accounts, writer, clock }: SeedServices,
+  kind: 'demo' | 'empty',
+): Promise<Seeded> {
+  const organisations = dataSource.getRepository(OrganisationEntity);
+  const present = await organisations.findOneBy({ id: 1 });
+  if (present) {
+    // The link is printed once a start; starting again makes a new one.
+    const setUpToken = present.setUpTokenHash === null ? null : await renewToken(dataSource);
+    return { kind: present.demo ? 'demo' : 'own', setUpToken, loaded: false };
+  }
+  const now = clock.now();
+  const catalogue = resolveCatalogue(catalogueFile, now.slice(0, 10));
+  if (!catalogue.ok)
+    throw new Error(
+      `data/catalogue/catalogue.json: ${catalogue.problems.map(({ sentence }) => sentence).join(' ')}`,
+    );
+  const demo =
+    kind === 'demo'
+      ? generateDemo({
+          tables: demoTables,
+          catalogue: catalogue.value,
+          practice: defaultPractice,
+          now,
+          seed: demoSeed,
+        })
+      : undefined;
+  const token = randomBytes(24).toString('base64url');
+  await dataSource.transaction(async (manager) => {
+    await manager.insert(OrganisationEntity, {
+      id: 1,
+      name: demo?.organisation ?? '',
+      demo: demo !== undefined,
+      firstDay: now.slice(0, 10),
+      practice: defaultPractice,
+      practiceVersion: 1,
+      setUpTokenHash: demo ? null : hashOfToken(token),
+      sessionSecret: randomBytes(32).toString('hex'),
+    });
+    await manager.insert(CatalogueEntryEntity, entriesOf(catalogue.value));
+    for (const { move, events } of demo?.moves ?? [])
+      await writer.insert(manager, move, events, { catalogue: catalogue.value, practice: defaultPractice });
+    if (demo) await manager.query(`SELECT setval('move_reference', $1)`, [demo.moves.length]);
+  });
+  if (demo) for (const role of demoAccounts) await accounts.add(role, role, demoPassword);
+  return { kind: demo ? 'demo' : 'own', setUpToken: demo ? null : token, loaded: true };
+}
+
+async function renewToken(dataSource: DataSource): Promise<string> {
+  const token = randomBytes(24).toString('base64url');
+  await dataSource
+    .getRepository(OrganisationEntity)
+    .update({ id: 1 }, { setUpTokenHash: hashOfToken(token) });
+  return token;
+}
+
+function entriesOf(catalogue: Catalogue): CatalogueEntryEntity[] {
+  return catalogueKinds.flatMap((kind) =>
+    catalogue[kind].map((body, position) => ({ kind, id: body.id, position, body })),
+  );
+}

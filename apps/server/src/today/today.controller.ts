@@ -1,0 +1,64 @@
+import { Controller } from '@nestjs/common';
+import { api, type Today } from '@ulvane/contract';
+import { daysBetween, nextHands, releaseTitle, stages, supportedUntil } from '@ulvane/core';
+import { Clock } from '../clock/clock';
+import { HouseService } from '../house/house.service';
+import { Serves } from '../http/serves';
+import { MovesReader } from '../moves/moves.reader';
+
+@Controller()
+export class TodayController {
+  constructor(
+    private readonly moves: MovesReader,
+    private readonly house: HouseService,
+    private readonly clock: Clock,
+  ) {}
+
+  @Serves(api.today)
+  async today(): Promise<Today> {
+    const [open, counts, catalogue] = await Promise.all([
+      this.moves.open(),
+      this.moves.stageCounts(),
+      this.house.catalogue(),
+    ]);
+    const now = this.clock.now();
+    const hands = nextHands(
+      open.map((row) => ({
+        reference: row.reference,
+        device: row.device,
+        site: row.site,
+        dueOn: row.dueOn,
+        wait:
+          row.waitTitle !== null && row.waitStartedAt !== null
+            ? {
+                title: row.waitTitle,
+                startedAt: row.waitStartedAt.toISOString(),
+                minutes: row.waitMinutes ?? 0,
+              }
+            : null,
+        nextTitle: row.next,
+        begun: row.begun,
+        blockedBecause: row.blockedBecause,
+      })),
+      now,
+    );
+    const present = new Map<string, number>();
+    for (const { present: title } of open)
+      if (title !== '') present.set(title, (present.get(title) ?? 0) + 1);
+    const countdown = [...present].map(([title, count]) => {
+      const release = catalogue.releases.find((entry) => releaseTitle(entry) === title);
+      const until = release ? supportedUntil(release) : null;
+      return {
+        release: title,
+        supportedUntil: until,
+        daysLeft: until === null ? null : daysBetween(now, until),
+        count,
+      };
+    });
+    return {
+      hands: hands.slice(0, 100),
+      stages: stages.map((stage) => ({ stage, count: counts.get(stage) ?? 0 })),
+      countdown: countdown.sort((a, b) => (a.daysLeft ?? 1e6) - (b.daysLeft ?? 1e6)),
+    };
+  }
+}

@@ -1,0 +1,5 @@
+export * from './api';
+export * from './endpoint';
+export * from './openApi';
+export * from './problem';
+export * from './shapes';

@@ -1,0 +1,99 @@
+import { findRelease, releaseTitle } from '../catalogue/find';
+import { printBothUnits } from '../quantity/bytes';
+import { diskBytes, diskMark } from '../survey/disk';
+import { valueOf } from '../survey/facts';
+import { routes } from '../route/catalogueOfRoutes';
+import { standingOf } from '../runbook/signature';
+import { gates } from '../runbook/gates';
+import { accountFor } from './handover';
+import { deviceTitle } from './hands';
+import type { Move } from './move';
+import type { House } from './reading';
+
+export type HandoverSheet = {
+  readonly title: string;
+  readonly identity: readonly (readonly [label: string, value: string])[];
+  readonly done: readonly {
+    readonly title: string;
+    readonly by: string;
+    readonly at: string;
+    readonly minutes: string;
+    readonly note: string;
+  }[];
+  readonly files: readonly {
+    readonly name: string;
+    readonly before: string;
+    readonly after: string;
+    readonly outcome: string;
+  }[];
+  readonly overrules: readonly string[];
+  readonly openPoints: readonly string[];
+  readonly backup: string;
+  readonly signed: string | null;
+};
+
+function amount(fileCount: number, sizeBytes: number): string {
+  return `${fileCount} files, ${printBothUnits(sizeBytes)}`;
+}
+
+/** Everything that stands on the hand-over sheet, for the screen, the printer and the PDF alike. */
+export function handoverSheet(move: Move, { catalogue }: House): HandoverSheet {
+  const { facts, decision, handover } = move;
+  const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
+  const target = findRelease(catalogue, decision?.releaseId ?? undefined);
+  const disks = (valueOf(facts, 'disks') ?? [])
+    .map((disk) => `${diskMark(disk)} ${printBothUnits(diskBytes(disk))}`)
+    .join('; ');
+  return {
+    title: `${move.reference}: ${deviceTitle(facts)}`,
+    identity: [
+      ['Device', deviceTitle(facts)],
+      ['Serial', valueOf(facts, 'serial') ?? 'unknown'],
+      ['Disks', disks || 'unknown'],
+      ['Owner', [move.owner, move.site].filter((part) => part !== '').join(', ') || 'not named'],
+      ['From', present ? releaseTitle(present) : (valueOf(facts, 'presentRelease') ?? 'unknown')],
+      ['To', target ? releaseTitle(target) : decision ? routes[decision.routeId].title : 'not chosen'],
+      ['Route', decision ? routes[decision.routeId].title : 'not chosen'],
+    ],
+    done: stepsDone(move),
+    files: accountFor(move.dataSets, handover.found).map((line) => {
+      const dataSet = move.dataSets.find(({ id }) => id === line.dataSetId);
+      const found = handover.found.find(({ dataSetId }) => dataSetId === line.dataSetId);
+      return {
+        name: dataSet?.name ?? line.dataSetId,
+        before: dataSet ? amount(dataSet.fileCount, dataSet.sizeBytes) : '',
+        after: found ? amount(found.fileCount, found.sizeBytes) : 'not counted',
+        outcome:
+          line.state === 'equal'
+            ? 'all back'
+            : line.state === 'explained'
+              ? (found?.explanation ?? '')
+              : 'open',
+      };
+    }),
+    overrules: move.overrules.map(
+      ({ gateId, reason, by, at }) =>
+        `${gates.find(({ id }) => id === gateId)?.title ?? gateId}: overruled by ${by}, ${at.slice(0, 10)}: ${reason}`,
+    ),
+    openPoints: handover.openPoints,
+    backup: handover.wipeOn
+      ? `Kept ${handover.backupPlace || 'at a place not noted'}; wiped on ${handover.wipeOn}.`
+      : 'No backup is noted.',
+    signed: handover.signedOff
+      ? `${handover.signedOff.ownerName}, ${handover.signedOff.at.slice(0, 10)}, before ${handover.signedOff.by}`
+      : null,
+  };
+}
+
+/** Every signed step in the order of signing, those of earlier plans too. */
+function stepsDone(move: Move): HandoverSheet['done'] {
+  return move.signatures
+    .filter((line) => line.action === 'sign' && standingOf(move.signatures, line.stepId).last === line)
+    .map(({ title, by, at, actualMinutes, note }) => ({
+      title,
+      by,
+      at: at.slice(0, 16).replace('T', ' '),
+      minutes: actualMinutes === null ? '' : `${actualMinutes} min`,
+      note,
+    }));
+}

@@ -1,0 +1,44 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { z } from 'zod';
+import { Failure } from './fail';
+
+const ReadySchema = z.object({
+  ready: z.string(),
+  demo: z.object({ accounts: z.array(z.string()), password: z.string() }).nullable(),
+  setUpLink: z.string().nullable(),
+  loaded: z.boolean(),
+});
+
+const MessageSchema = z.union([ReadySchema, z.object({ failed: z.string() })]);
+
+export type Ready = z.infer<typeof ReadySchema>;
+export type Server = {
+  readonly ready: Ready;
+  readonly process: ChildProcess;
+  readonly stop: () => Promise<void>;
+  readonly ended: Promise<number>;
+};
+
+/** Starts the built server as a process of its own and waits until it listens. */
+export function startServer(
+  environment: Readonly<Record<string, string>>,
+  log: 'inherit' | 'ignore' | number,
+): Promise<Server> {
+  const child = spawn(process.execPath, ['--enable-source-maps', 'apps/server/dist/main.js'], {
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', log, log, 'ipc'],
+  });
+  const ended = new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? 1)));
+  const stop = async () => {
+    child.kill('SIGTERM');
+    await ended;
+  };
+  return new Promise((resolve, reject) => {
+    child.once('message', (raw: unknown) => {
+      const message = MessageSchema.parse(raw);
+      if ('ready' in message) resolve({ ready: message, process: child, stop, ended });
+      else reject(new Failure(`The server did not start: ${message.failed}`));
+    });
+    void ended.then((code) => reject(new Failure(`The server ended with code ${code} before it was ready.`)));
+  });
+}

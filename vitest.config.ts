@@ -1,0 +1,47 @@
+import swc from 'unplugin-swc';
+import { defineConfig } from 'vitest/config';
+
+const decorators = swc.vite({
+  module: { type: 'es6' },
+  jsc: {
+    target: 'es2022',
+    parser: { syntax: 'typescript', decorators: true },
+    transform: { legacyDecorator: true, decoratorMetadata: true },
+  },
+});
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          include: [
+            'packages/*/test/**/*.test.ts',
+            'collector/test/**/*.test.ts',
+            'scripts/test/**/*.test.ts',
+          ],
+        },
+      },
+      {
+        plugins: [decorators],
+        test: {
+          name: 'server',
+          include: ['apps/server/test/**/*.test.ts'],
+          setupFiles: ['apps/server/test/setup.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
+      {
+        test: {
+          name: 'e2e',
+          include: ['e2e/**/*.test.ts'],
+          testTimeout: 180_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
