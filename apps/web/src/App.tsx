@@ -1,0 +1,85 @@
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { SWRConfig } from 'swr';
+import { isProblem } from './api/call';
+import { Opening } from './shell/Opening';
+import { Shell } from './shell/Shell';
+import { RouteFault } from './shell/RouteFault';
+
+/** Every view is a script of its own, fetched when it is first opened. */
+const router = createBrowserRouter([
+  {
+    path: '/set-up',
+    HydrateFallback: Opening,
+    lazy: async () => ({ Component: (await import('./signIn/SetUp')).SetUp }),
+  },
+  {
+    path: '/',
+    Component: Shell,
+    HydrateFallback: Opening,
+    errorElement: <RouteFault />,
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import('./today/TodayView')).TodayView }) },
+      { path: 'fleet', lazy: async () => ({ Component: (await import('./fleet/FleetView')).FleetView }) },
+      {
+        path: 'moves/:reference',
+        lazy: async () => ({ Component: (await import('./move/MoveView')).MoveView }),
+        children: [
+          {
+            index: true,
+            lazy: async () => ({ Component: (await import('./move/ToPresentStage')).ToPresentStage }),
+          },
+          {
+            path: 'survey',
+            lazy: async () => ({ Component: (await import('./move/survey/SurveyStage')).SurveyStage }),
+          },
+          {
+            path: 'decide',
+            lazy: async () => ({ Component: (await import('./move/decide/DecideStage')).DecideStage }),
+          },
+          {
+            path: 'save',
+            lazy: async () => ({ Component: (await import('./move/save/SaveStage')).SaveStage }),
+          },
+          {
+            path: 'prepare',
+            lazy: async () => ({ Component: (await import('./move/prepare/PrepareStage')).PrepareStage }),
+          },
+          {
+            path: 'cross',
+            lazy: async () => ({ Component: (await import('./move/runbook/RunbookStage')).RunbookStage }),
+          },
+          {
+            path: 'settle',
+            lazy: async () => ({ Component: (await import('./move/runbook/RunbookStage')).RunbookStage }),
+          },
+          {
+            path: 'hand-over',
+            lazy: async () => ({ Component: (await import('./move/handOver/HandOverStage')).HandOverStage }),
+          },
+          { path: 'log', lazy: async () => ({ Component: (await import('./move/LogView')).LogView }) },
+        ],
+      },
+      {
+        path: 'catalogue',
+        lazy: async () => ({ Component: (await import('./catalogue/CatalogueView')).CatalogueView }),
+      },
+      { path: 'house', lazy: async () => ({ Component: (await import('./house/HouseView')).HouseView }) },
+      { path: '*', lazy: async () => ({ Component: (await import('./shell/NowhereView')).NowhereView }) },
+    ],
+  },
+]);
+
+export function App() {
+  return (
+    <SWRConfig
+      value={{
+        revalidateOnFocus: true,
+        dedupingInterval: 1000,
+        // A refusal is an answer: asking again gives the same one.
+        shouldRetryOnError: (error: unknown) => !isProblem(error),
+      }}
+    >
+      <RouterProvider router={router} />
+    </SWRConfig>
+  );
+}

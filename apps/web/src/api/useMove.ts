@@ -1,0 +1,60 @@
+import { api, type Endpoint, type MoveView } from '@ulvane/contract';
+import { useCallback, useState } from 'react';
+import useSWR, { useSWRConfig } from 'swr';
+import type { z } from 'zod';
+import { call, isProblem } from './call';
+import { todayKey } from './useToday';
+
+export function moveKey(reference: string): string {
+  return `move ${reference}`;
+}
+
+export function useMoveView(reference: string) {
+  return useSWR<MoveView, unknown>(moveKey(reference), () => call(api.move, { params: { reference } }), {
+    refreshInterval: 30_000,
+  });
+}
+
+type WithoutVersion<T> = Omit<T, 'version'>;
+
+/**
+ * Changes a move: sends the version that the page shows, takes the answer as the new truth, and after
+ * a conflict fetches what is there now. Resolves to whether it was done; `error` says why not.
+ */
+export function useChange(view: MoveView) {
+  const { mutate } = useSWRConfig();
+  const [error, setError] = useState<unknown>();
+  const [busy, setBusy] = useState(false);
+  const { version, move } = view;
+  const { reference } = move;
+
+  const change = useCallback(
+    async <B extends z.ZodType>(
+      entry: Endpoint<B, z.ZodType, typeof api.move.response>,
+      body: WithoutVersion<z.input<B>>,
+      params: Readonly<Record<string, string>> = {},
+    ): Promise<boolean> => {
+      setBusy(true);
+      setError(undefined);
+      try {
+        // Every body that changes a move is its own fields and the version.
+        const next = await call(entry, {
+          params: { reference, ...params },
+          body: { ...body, version } as z.input<B>,
+        });
+        await mutate(moveKey(reference), next, { revalidate: false });
+        void mutate(todayKey);
+        return true;
+      } catch (problem) {
+        setError(problem);
+        if (isProblem(problem) && problem.problem.status === 409) void mutate(moveKey(reference));
+        return false;
+      } finally {
+        setBusy(false);
+      }
+    },
+    [mutate, reference, version],
+  );
+
+  return { change, error, busy, forgetError: useCallback(() => setError(undefined), []) };
+}

@@ -1,0 +1,77 @@
+import { api } from '@ulvane/contract';
+import { importMove, moveLimitBytes } from '@ulvane/core';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import { useDropzone } from 'react-dropzone';
+import { useNavigate } from 'react-router';
+import { call } from '../api/call';
+import { Problem } from '../shell/Problem';
+
+/** Takes in a move that another Ulvane exported. */
+export function TakeInMove({ onClose }: { readonly onClose: () => void }) {
+  const navigate = useNavigate();
+  const [error, setError] = useState<unknown>();
+  const [unfit, setUnfit] = useState<readonly string[]>([]);
+
+  const read = async (file: File) => {
+    setError(undefined);
+    setUnfit([]);
+    if (file.size > moveLimitBytes)
+      return setUnfit([`${file.name} is larger than an exported move (16 MiB).`]);
+    let json: unknown;
+    try {
+      json = JSON.parse(await file.text());
+    } catch {
+      return setUnfit([`${file.name} is not well-formed JSON. Take the file as Ulvane exported it.`]);
+    }
+    const document = importMove(json);
+    if (!document.ok) return setUnfit(document.problems.slice(0, 8).map(({ sentence }) => sentence));
+    try {
+      const { move } = await call(api.importMove, { body: document.value });
+      await navigate(`/moves/${move.reference}`);
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+    onDrop: ([file]) => void (file && read(file)),
+  });
+  return (
+    <Modal show onHide={onClose} aria-labelledby="take-in-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="take-in-title" as="h2">
+          Take in a move file
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
+          <input {...getInputProps({ 'aria-label': 'Move file' })} />
+          <strong>Drop an exported move here</strong>{' '}
+          <Button size="sm" onClick={open}>
+            Pick a file
+          </Button>
+          <p className="small-print mb-0 mt-1">
+            The move comes in whole, with its log. One that is here already is refused.
+          </p>
+        </div>
+        <div className="mt-2">
+          <Problem error={error} />
+          {unfit.length > 0 && (
+            <div className="notice" role="alert">
+              <ul>
+                {unfit.map((sentence) => (
+                  <li key={sentence}>{sentence}</li>
+                ))}
+              </ul>
+            </div>
+          )}
+        </div>
+      </Modal.Body>
+    </Modal>
+  );
+}

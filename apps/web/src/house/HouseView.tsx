@@ -1,0 +1,37 @@
+import { useMay } from '../api/useSession';
+import { useHouse } from '../api/useHouse';
+import { Loading } from '../shell/Loading';
+import { Problem } from '../shell/Problem';
+import { Accounts } from './Accounts';
+import { PracticeForm } from './PracticeForm';
+
+/** House practice, and for leads the accounts. */
+export function HouseView() {
+  const { house, error } = useHouse();
+  const may = useMay();
+  if (error !== undefined) return <Problem error={error} />;
+  if (!house) return <Loading what="the house" />;
+  return (
+    <>
+      <title>House · Ulvane</title>
+      <div className="page-head">
+        <h1>House</h1>
+        <span className="soft">what good technicians differ on, and what this house does</span>
+      </div>
+      <div className="columns wide-left">
+        <PracticeForm key={house.practiceVersion} house={house} editable={may.lead} />
+        {may.lead ? (
+          <Accounts />
+        ) : (
+          <section className="sheet">
+            <h2>Roles</h2>
+            <p className="mb-0">
+              Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house
+              practice and accounts. Observers look and change nothing.
+            </p>
+          </section>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,35 @@
+import { Outlet, useNavigate, useParams } from 'react-router';
+import { useHouse } from '../api/useHouse';
+import { useMoveView } from '../api/useMove';
+import { Loading } from '../shell/Loading';
+import { Problem } from '../shell/Problem';
+import { useKeys } from '../shell/useKeys';
+import { MoveContext } from './MoveContext';
+import { Plate } from './Plate';
+import { StageStrip } from './StageStrip';
+import { stagePlaces } from './stagePlaces';
+
+/** One move: plate, stage strip, and the stage that is open. */
+export function MoveView() {
+  const { reference = '' } = useParams();
+  const navigate = useNavigate();
+  const { data: view, error } = useMoveView(reference);
+  const { house, error: houseError } = useHouse();
+  const go = (to: string) => void navigate(`/moves/${reference}/${to}`);
+  useKeys({
+    ...Object.fromEntries(stagePlaces.map(({ path }, index) => [String(index + 1), () => go(path)])),
+    l: () => go('log'),
+  });
+  if (!view || !house) {
+    if (error !== undefined || houseError !== undefined) return <Problem error={error ?? houseError} />;
+    return <Loading what={reference} />;
+  }
+  return (
+    <MoveContext.Provider value={{ view, house }}>
+      <title>{`${reference} · Ulvane`}</title>
+      <Plate />
+      <StageStrip />
+      <Outlet />
+    </MoveContext.Provider>
+  );
+}

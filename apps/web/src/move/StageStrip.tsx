@@ -1,0 +1,105 @@
+import {
+  accountFor,
+  completeness,
+  copiesOf,
+  isSigned,
+  printMinutes,
+  routes,
+  stageOf,
+  stages,
+  stageTitles,
+  totalMinutes,
+  type Stage,
+} from '@ulvane/core';
+import { Fragment } from 'react';
+import { NavLink } from 'react-router';
+import { useOpenMove } from './MoveContext';
+import { usePlanReading } from './readings';
+import { stagePlaces } from './stagePlaces';
+
+/** The seven stages with one line about each; the double bar is the Line. */
+export function StageStrip() {
+  const { move } = useOpenMove();
+  const present = stageOf(move);
+  const about = useStageLines();
+  return (
+    <nav className="stages" aria-label="Stages">
+      {stagePlaces.map(({ stage, path }, index) => {
+        const done = stages.indexOf(stage) < stages.indexOf(present);
+        const state = done ? 'done' : stage === present ? 'now' : '';
+        return (
+          <Fragment key={stage}>
+            {stage === 'cross' && <span className="the-line" role="img" aria-label="The Line" />}
+            <NavLink
+              to={`/moves/${move.reference}/${path}`}
+              className={({ isActive }) => `${state}${isActive ? ' active' : ''}`}
+              aria-keyshortcuts={String(index + 1)}
+            >
+              {done && <span aria-hidden="true">✓ </span>}
+              {stageTitles[stage]}
+              <small>
+                {stage === present && 'now: '}
+                {about[stage]}
+              </small>
+            </NavLink>
+          </Fragment>
+        );
+      })}
+    </nav>
+  );
+}
+
+function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
+  const { move, house } = useOpenMove();
+  const reading = usePlanReading();
+  const facts = completeness(move.facts);
+  const steps = move.plan?.runbook.steps ?? [];
+  const signed = (stage: string) => {
+    const own = steps.filter((step) => step.stage === stage);
+    return own.length === 0
+      ? ''
+      : `${own.filter(({ id }) => isSigned(move.signatures, id)).length} of ${own.length} steps`;
+  };
+  const copies = move.decision
+    ? copiesOf(
+        move.dataSets,
+        move.destinations,
+        move.copies,
+        routes[move.decision.routeId].writesOver,
+        house.practice,
+      )
+    : [];
+  const short = copies.filter(({ verified, needed }) => verified < needed).length;
+  const closed = reading?.gates.filter(({ state }) => state === 'closed').length ?? 0;
+  const settle = totalMinutes(steps.filter(({ stage }) => stage === 'settle'));
+  const open = accountFor(move.dataSets, move.handover.found).filter(({ state }) => state === 'open').length;
+  return {
+    survey: `${facts.knownCount} facts, ${facts.unknowns.length} unknown`,
+    decide: move.decision ? `by ${move.decision.by}` : 'no route yet',
+    save:
+      move.dataSets.length === 0
+        ? 'no data set yet'
+        : short === 0 && copies.length > 0
+          ? 'all copies verified'
+          : `${move.dataSets.length} sets, ${short} short`,
+    prepare: move.plan ? signed('prepare') || 'ready' : 'no runbook yet',
+    cross: !move.plan
+      ? ''
+      : closed > 0
+        ? `${closed} gate${closed === 1 ? '' : 's'} closed`
+        : signed('cross') || 'nothing to cross',
+    settle:
+      steps.length === 0
+        ? ''
+        : settle.handsOn.likely + settle.waiting.likely === 0
+          ? 'nothing to settle'
+          : `about ${printMinutes(settle.handsOn.likely + settle.waiting.likely)}`,
+    'hand-over': move.handover.signedOff
+      ? `signed ${move.handover.signedOff.at.slice(0, 10)}`
+      : move.dataSets.length > 0 && open === 0
+        ? 'files accounted'
+        : move.dueOn
+          ? `by ${move.dueOn}`
+          : '',
+  };
+}

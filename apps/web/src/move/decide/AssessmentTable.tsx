@@ -1,0 +1,80 @@
+import { findRelease, releaseTitle, supportedUntil, type Assessment } from '@ulvane/core';
+import { useState } from 'react';
+import { useOpenMove } from '../MoveContext';
+import { VerdictSign } from './verdicts';
+
+/** The device against every release; opening one shows requirement by requirement. */
+export function AssessmentTable({ assessments }: { readonly assessments: readonly Assessment[] }) {
+  const { house } = useOpenMove();
+  const [opened, setOpened] = useState<string>();
+  return (
+    <section className="sheet" aria-labelledby="assessment">
+      <h2 id="assessment">Against every release</h2>
+      <table className="table">
+        <thead>
+          <tr>
+            <th scope="col">Release</th>
+            <th scope="col">Verdict</th>
+            <th scope="col" className="number">
+              Fixes until
+            </th>
+          </tr>
+        </thead>
+        {assessments.map((assessment) => {
+          const release = findRelease(house.catalogue, assessment.releaseId);
+          if (!release) return null;
+          const open = opened === release.id;
+          return (
+            <tbody key={release.id}>
+              <tr>
+                <th scope="row">
+                  <button
+                    type="button"
+                    className="btn-plain"
+                    aria-expanded={open}
+                    onClick={() => setOpened(open ? undefined : release.id)}
+                  >
+                    {releaseTitle(release)}
+                  </button>
+                </th>
+                <td>
+                  <VerdictSign verdict={assessment.verdict} />
+                </td>
+                <td className="number">{supportedUntil(release) ?? 'no end'}</td>
+              </tr>
+              {open && (
+                <tr>
+                  <td colSpan={3}>
+                    <ul className="reasons">
+                      {assessment.judgements.map((judgement) => (
+                        <li key={judgement.rule}>
+                          <VerdictSign verdict={judgement.verdict} short />
+                          <span>
+                            {judgement.sentence}
+                            {judgement.fix && (
+                              <span className="soft">
+                                {' '}
+                                {judgement.fix.action}: {judgement.fix.handsOnMinutes} min
+                                {judgement.fix.cost > 0 && `, about ${judgement.fix.cost}`}.
+                              </span>
+                            )}
+                            {judgement.consequence && (
+                              <span className="soft"> Skipping it: {judgement.consequence}</span>
+                            )}
+                            {judgement.howToFind && (
+                              <span className="soft"> To find out: {judgement.howToFind}</span>
+                            )}
+                          </span>
+                        </li>
+                      ))}
+                    </ul>
+                  </td>
+                </tr>
+              )}
+            </tbody>
+          );
+        })}
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,115 @@
+import { printMinutes, scoreTerms, type Candidate } from '@ulvane/core';
+import Button from 'react-bootstrap/Button';
+import { HandsBar } from '../../drawing/HandsBar';
+import { useOpenMove } from '../MoveContext';
+import { FindingSign, StatusSign } from './verdicts';
+
+type CandidateCardProps = {
+  readonly candidate: Candidate;
+  readonly isAdvised: boolean;
+  readonly isChosen: boolean;
+  readonly onChoose: (() => void) | undefined;
+};
+
+/** One route to one release: open it for the reasons, what is kept and lost, and how its points come about. */
+export function CandidateCard({ candidate, isAdvised, isChosen, onChoose }: CandidateCardProps) {
+  const { house } = useOpenMove();
+  const { handsOnMinutes, waitingMinutes, cost, supportedUntil, points, reasons } = candidate;
+  const against = reasons.filter(({ finding }) => finding !== 'allows');
+  return (
+    <details
+      className={`candidate ${candidate.status}${isChosen ? ' chosen' : ''}`}
+      open={isAdvised || isChosen}
+    >
+      <summary>
+        <span>
+          <span className="candidate-title">{candidate.title}</span>
+          {isChosen && <strong> · chosen</strong>}
+          {isAdvised && <span className="soft"> · advised</span>}
+          {against[0] && <span className="small-print d-block">{against[0].sentence}</span>}
+        </span>
+        <span>
+          <span className="small-print">
+            {printMinutes(handsOnMinutes)} + {printMinutes(waitingMinutes)}
+          </span>
+          <HandsBar handsOnMinutes={handsOnMinutes} waitingMinutes={waitingMinutes} fullMinutes={420} />
+        </span>
+        <StatusSign status={candidate.status} />
+        <span className="number">{points.toFixed(0)} points</span>
+      </summary>
+      <div className="inside">
+        <ul className="reasons">
+          {reasons.map(({ rule, finding, sentence, howToFind }) => (
+            <li key={rule}>
+              <FindingSign finding={finding} />
+              <span>
+                {sentence} {howToFind && <span className="soft">To find out: {howToFind}</span>}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <div className="row">
+          <div className="col-md-5">
+            <p className="mb-1">
+              <strong>Kept:</strong> {candidate.keeps.join(', ') || 'nothing on that disk'}
+              <br />
+              <strong>Lost:</strong> {candidate.loses.join(', ')}
+            </p>
+            <p className="mb-1">
+              Supported until {supportedUntil ?? 'further notice'}. {cost > 0 && `About ${cost} in parts.`}
+            </p>
+            {candidate.cautions.map((caution) => (
+              <p key={caution} className="caution mb-1">
+                {caution}
+              </p>
+            ))}
+            {onChoose && (
+              <Button size="sm" onClick={onChoose} variant={isAdvised ? 'primary' : 'quiet'}>
+                Choose this route
+              </Button>
+            )}
+          </div>
+          <div className="col-md-7">
+            <div className="terms" role="table" aria-label={`How ${points.toFixed(0)} points come about`}>
+              {scoreTerms(candidate.values, house.practice.weights).map((term) => (
+                <TermRow
+                  key={term.id}
+                  label={term.label}
+                  weight={term.weight}
+                  value={term.value}
+                  points={term.points}
+                />
+              ))}
+            </div>
+          </div>
+        </div>
+      </div>
+    </details>
+  );
+}
+
+function TermRow({
+  label,
+  weight,
+  value,
+  points,
+}: {
+  readonly label: string;
+  readonly weight: number;
+  readonly value: number;
+  readonly points: number;
+}) {
+  return (
+    <div role="row" className="d-contents">
+      <span role="cell">
+        {label} <span className="soft">× {weight}</span>
+      </span>
+      <span role="cell" className="track" aria-label={`${Math.round(value * 100)} of 100`}>
+        <span className="fill d-block" style={{ width: `${value * 100}%` }} />
+      </span>
+      <span role="cell" className="number">
+        {points.toFixed(1)}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,181 @@
+import { api } from '@ulvane/contract';
+import { accountFor, addDays, parseBytes, printBothUnits, printExactBytes } from '@ulvane/core';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useForm } from 'react-hook-form';
+import { useChange } from '../../api/useMove';
+import { useNow } from '../../api/useNow';
+import { Field } from '../../shell/Field';
+import { Problem } from '../../shell/Problem';
+import { useOpenMove } from '../MoveContext';
+
+type Row = {
+  readonly dataSetId: string;
+  readonly files: string;
+  readonly size: string;
+  readonly explanation: string;
+};
+
+/** Counts each data set after the restore; a difference needs a reason. */
+export function HandoverNotes() {
+  const { view, move, house } = useOpenMove();
+  const { change, error, busy, forgetError } = useChange(view);
+  const today = useNow(60_000).slice(0, 10);
+  const { handover, dataSets } = move;
+  const rows = dataSets.map(({ id }): Row => {
+    const line = handover.found.find(({ dataSetId }) => dataSetId === id);
+    return {
+      dataSetId: id,
+      files: line ? String(line.fileCount) : '',
+      size: line ? printExactBytes(line.sizeBytes, 'decimal') : '',
+      explanation: line?.explanation ?? '',
+    };
+  });
+  const { register, handleSubmit, setValue, formState } = useForm({
+    defaultValues: {
+      rows,
+      openPoints: handover.openPoints.join('\n'),
+      backupPlace: handover.backupPlace,
+      wipeOn: handover.wipeOn ?? addDays(today, house.practice.keepBackupDays),
+    },
+  });
+  const accounting = accountFor(dataSets, handover.found);
+  const bytesOf = (text: string) => {
+    const bytes = parseBytes(text);
+    return bytes.ok ? bytes.value : 0;
+  };
+  const keep = handleSubmit(async ({ rows: written, openPoints, backupPlace, wipeOn }) => {
+    const found = written
+      .filter(({ files, size }) => files.trim() !== '' && size.trim() !== '')
+      .map(({ dataSetId, files, size, explanation }) => ({
+        dataSetId,
+        fileCount: Number(files),
+        sizeBytes: bytesOf(size),
+        explanation,
+      }));
+    await change(api.noteHandover, {
+      handover: {
+        found,
+        openPoints: openPoints
+          .split('\n')
+          .map((line) => line.trim())
+          .filter((line) => line !== ''),
+        backupPlace,
+        wipeOn: wipeOn === '' ? null : wipeOn,
+      },
+    });
+  });
+  return (
+    <section className="sheet">
+      <h2>Files accounted for</h2>
+      <Problem error={error} onClose={forgetError} />
+      <Form onSubmit={(event) => void keep(event)} noValidate>
+        {dataSets.length === 0 && <p className="empty">No data set is listed on Save.</p>}
+        {dataSets.length > 0 && (
+          <div className="table-scroll">
+            <table className="table">
+              <thead>
+                <tr>
+                  <th scope="col">Data set, as saved</th>
+                  <th scope="col">Files now</th>
+                  <th scope="col">Bytes now</th>
+                  <th scope="col">If it differs, why</th>
+                  <th scope="col">Outcome</th>
+                </tr>
+              </thead>
+              <tbody>
+                {dataSets.map((dataSet, index) => {
+                  const state = accounting[index]?.state ?? 'open';
+                  const difference = accounting[index]?.fileDifference ?? 0;
+                  return (
+                    <tr key={dataSet.id}>
+                      <th scope="row">
+                        {dataSet.name}
+                        <div className="small-print">
+                          {dataSet.fileCount.toLocaleString('en')} files, {printBothUnits(dataSet.sizeBytes)}
+                        </div>
+                        <button
+                          type="button"
+                          className="btn-plain small-print no-print"
+                          aria-label={`${dataSet.name}: the same as before`}
+                          onClick={() => {
+                            setValue(`rows.${index}.files`, String(dataSet.fileCount), { shouldDirty: true });
+                            setValue(`rows.${index}.size`, printExactBytes(dataSet.sizeBytes, 'decimal'), {
+                              shouldDirty: true,
+                            });
+                          }}
+                        >
+                          checked: the same
+                        </button>
+                      </th>
+                      <td>
+                        <Form.Control
+                          size="sm"
+                          inputMode="numeric"
+                          aria-label={`Files now of ${dataSet.name}`}
+                          {...register(`rows.${index}.files`, {
+                            validate: (text) => text === '' || /^\d{1,12}$/.test(text),
+                          })}
+                          isInvalid={formState.errors.rows?.[index]?.files !== undefined}
+                        />
+                      </td>
+                      <td>
+                        <Form.Control
+                          size="sm"
+                          aria-label={`Bytes now of ${dataSet.name}`}
+                          {...register(`rows.${index}.size`, {
+                            validate: (text) => text === '' || parseBytes(text).ok,
+                          })}
+                          isInvalid={formState.errors.rows?.[index]?.size !== undefined}
+                        />
+                      </td>
+                      <td>
+                        <Form.Control
+                          size="sm"
+                          aria-label={`Why ${dataSet.name} differs`}
+                          {...register(`rows.${index}.explanation`)}
+                          maxLength={1000}
+                        />
+                      </td>
+                      <td>
+                        <strong>
+                          {state === 'equal' ? '✓ all back' : state === 'explained' ? 'explained' : 'open'}
+                        </strong>
+                        {difference !== 0 && (
+                          <div className="small-print">
+                            {difference < 0 ? `${-difference} files missing` : `${difference} files more`}
+                          </div>
+                        )}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
+        )}
+        <div className="row mt-2">
+          <div className="col-7">
+            <Field label="Where the backup is kept">
+              {(ids) => <Form.Control {...ids} {...register('backupPlace')} maxLength={300} />}
+            </Field>
+          </div>
+          <div className="col-5">
+            <Field label="Wiped on" hint={`House practice: ${house.practice.keepBackupDays} days`}>
+              {(ids) => <Form.Control {...ids} type="date" {...register('wipeOn')} />}
+            </Field>
+          </div>
+        </div>
+        <Field label="Open points, one a line">
+          {(ids) => <Form.Control {...ids} as="textarea" rows={2} {...register('openPoints')} />}
+        </Field>
+        <p className="caution">
+          the backup holds personal data: locked away, labelled, and wiped on that day by local rules.
+        </p>
+        <Button type="submit" disabled={busy}>
+          Keep
+        </Button>
+      </Form>
+    </section>
+  );
+}

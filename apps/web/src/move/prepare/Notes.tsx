@@ -1,0 +1,307 @@
+import { api } from '@ulvane/contract';
+import { activationKinds, routes, systemDisk, valueOf, diskMark, type Activation } from '@ulvane/core';
+import { Check, Circle } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import type { z } from 'zod';
+import { useChange } from '../../api/useMove';
+import { useMay } from '../../api/useSession';
+import { Problem } from '../../shell/Problem';
+import { useOpenMove } from '../MoveContext';
+
+type Patch = z.input<typeof api.prepare.body>['preparation'];
+
+/** What has been got ready and seen; each note keeps who and when. */
+export function Notes() {
+  const { view, move } = useOpenMove();
+  const { change, error, busy, forgetError } = useChange(view);
+  const may = useMay();
+  const note = (preparation: Patch) => change(api.prepare, { preparation });
+  const { preparation, decision } = move;
+  const route = decision ? routes[decision.routeId] : undefined;
+  const editable = may.write && move.handover.signedOff === null && !busy;
+  const system = systemDisk(valueOf(move.facts, 'disks'));
+  const fromStick = route?.steps.includes('start-from-stick') === true;
+  const target = route?.hasTarget === true;
+  const stamp = (mark: { readonly by: string; readonly at: string }) =>
+    `${mark.by}, ${mark.at.slice(0, 16).replace('T', ' ')}`;
+  return (
+    <section className="sheet">
+      <h2>Ready and seen</h2>
+      <Problem error={error} onClose={forgetError} />
+      <ul className="check-rows">
+        {target && (
+          <NoteRow
+            title="Installer stick"
+            done={preparation.stick && `${preparation.stick.name} ${preparation.stick.serial}`}
+            onBack={editable ? () => note({ stick: null }) : undefined}
+          >
+            <TwoFields
+              first="Name of the stick"
+              second="Serial of the stick"
+              disabled={!editable}
+              onKeep={(name, serial) => note({ stick: { name, serial } })}
+            />
+          </NoteRow>
+        )}
+        {target && (
+          <NoteRow
+            title="Licence"
+            done={
+              preparation.licence &&
+              `${preparation.licence.kind}, ${preparation.licence.keptWhere} (${stamp(preparation.licence)})`
+            }
+            onBack={editable ? () => note({ licence: null }) : undefined}
+          >
+            <LicenceFields
+              disabled={!editable}
+              onKeep={(kind, keptWhere) => note({ licence: { kind, keptWhere } })}
+            />
+          </NoteRow>
+        )}
+        <NoteRow
+          title="Recovery key"
+          done={
+            preparation.recoveryKey &&
+            `${preparation.recoveryKey.keptWhere} (${stamp(preparation.recoveryKey)})`
+          }
+          onBack={editable ? () => note({ recoveryKey: null }) : undefined}
+        >
+          <OneField
+            label="Where the recovery key is kept (not the key itself)"
+            disabled={!editable}
+            onKeep={(keptWhere) => note({ recoveryKey: { keptWhere } })}
+          />
+        </NoteRow>
+        {route && route.writesOver !== 'nothing' && (
+          <NoteRow
+            title={`Disk by two marks${system ? `: ${diskMark(system)}` : ''}`}
+            done={
+              preparation.diskMarks &&
+              `…${preparation.diskMarks.serialEnd.slice(-4)}, ${preparation.diskMarks.sizeGigabytes} GB (${stamp(preparation.diskMarks)})`
+            }
+            onBack={editable ? () => note({ diskMarks: null }) : undefined}
+          >
+            <TwoFields
+              first="End of the serial, four signs or more"
+              second="Size on the label, in GB"
+              disabled={!editable}
+              onKeep={(serialEnd, size) =>
+                note({ diskMarks: { serialEnd, sizeGigabytes: Number(size.replace(',', '.')) } })
+              }
+            />
+          </NoteRow>
+        )}
+        {valueOf(move.facts, 'chassis') !== 'desktop' && (
+          <NoteRow
+            title="Power"
+            done={preparation.power && stamp(preparation.power)}
+            onBack={editable ? () => note({ power: null }) : undefined}
+          >
+            <p className="caution mb-1">
+              a battery that is swollen, hot or smells: stop, do not open, call a qualified person.
+            </p>
+            <Button size="sm" variant="quiet" disabled={!editable} onClick={() => void note({ power: {} })}>
+              The charging light is on
+            </Button>
+          </NoteRow>
+        )}
+        {target && (
+          <NoteRow
+            title="Network driver"
+            done={
+              preparation.networkDriver &&
+              `${preparation.networkDriver.how} (${stamp(preparation.networkDriver)})`
+            }
+            onBack={editable ? () => note({ networkDriver: null }) : undefined}
+          >
+            <OneField
+              label="How the network will come up, if the driver does not come with the release"
+              disabled={!editable}
+              onKeep={(how) => note({ networkDriver: { how } })}
+            />
+          </NoteRow>
+        )}
+        {route?.id === 'hold' && (
+          <NoteRow
+            title="Held until"
+            done={preparation.holdUntil}
+            onBack={editable ? () => note({ holdUntil: null }) : undefined}
+          >
+            <OneField
+              label="Last day of the hold"
+              type="date"
+              disabled={!editable}
+              onKeep={(holdUntil) => note({ holdUntil })}
+            />
+          </NoteRow>
+        )}
+      </ul>
+      {fromStick && (
+        <p className="small-print mb-0">
+          For work inside the case the maker’s service manual goes before this page; mains out, static strap
+          on.
+        </p>
+      )}
+    </section>
+  );
+}
+
+type NoteRowProps = {
+  readonly title: string;
+  readonly done: string | null;
+  readonly onBack: (() => Promise<boolean>) | undefined;
+  readonly children: ReactNode;
+};
+
+function NoteRow({ title, done, onBack, children }: NoteRowProps) {
+  return (
+    <li>
+      <div className="d-flex gap-2 align-items-center">
+        {done === null ? (
+          <Circle size={15} aria-label="not noted" strokeDasharray="3 3" />
+        ) : (
+          <Check size={16} aria-label="noted" color="var(--go)" strokeWidth={3} />
+        )}
+        <strong>{title}</strong>
+        {done !== null && <span>{done}</span>}
+        {done !== null && onBack && (
+          <button
+            type="button"
+            className="btn-plain small-print ms-auto no-print"
+            onClick={() => void onBack()}
+            aria-label={`Take back: ${title}`}
+          >
+            Take back
+          </button>
+        )}
+      </div>
+      {done === null && <div className="ms-4 mt-1 no-print">{children}</div>}
+    </li>
+  );
+}
+
+type OneFieldProps = {
+  readonly label: string;
+  readonly type?: string;
+  readonly disabled: boolean;
+  readonly onKeep: (text: string) => Promise<boolean>;
+};
+
+function OneField({ label, type = 'text', disabled, onKeep }: OneFieldProps) {
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="d-flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onKeep(text);
+      }}
+    >
+      <Form.Control
+        size="sm"
+        type={type}
+        aria-label={label}
+        placeholder={label}
+        title={label}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        disabled={disabled}
+        required
+      />
+      <Button size="sm" variant="quiet" type="submit" disabled={disabled}>
+        Note
+      </Button>
+    </form>
+  );
+}
+
+type TwoFieldsProps = {
+  readonly first: string;
+  readonly second: string;
+  readonly disabled: boolean;
+  readonly onKeep: (first: string, second: string) => Promise<boolean>;
+};
+
+function TwoFields({ first, second, disabled, onKeep }: TwoFieldsProps) {
+  const [one, setOne] = useState('');
+  const [two, setTwo] = useState('');
+  return (
+    <form
+      className="d-flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onKeep(one, two);
+      }}
+    >
+      <Form.Control
+        size="sm"
+        aria-label={first}
+        placeholder={first}
+        title={first}
+        value={one}
+        onChange={(event) => setOne(event.target.value)}
+        disabled={disabled}
+        required
+      />
+      <Form.Control
+        size="sm"
+        aria-label={second}
+        placeholder={second}
+        title={second}
+        value={two}
+        onChange={(event) => setTwo(event.target.value)}
+        disabled={disabled}
+        required
+      />
+      <Button size="sm" variant="quiet" type="submit" disabled={disabled}>
+        Note
+      </Button>
+    </form>
+  );
+}
+
+type LicenceFieldsProps = {
+  readonly disabled: boolean;
+  readonly onKeep: (kind: Activation, keptWhere: string) => Promise<boolean>;
+};
+
+function LicenceFields({ disabled, onKeep }: LicenceFieldsProps) {
+  const { move } = useOpenMove();
+  const [kind, setKind] = useState<Activation>(valueOf(move.facts, 'activation') ?? 'digital');
+  const [keptWhere, setKeptWhere] = useState('');
+  return (
+    <form
+      className="d-flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onKeep(kind, keptWhere);
+      }}
+    >
+      <Form.Select
+        size="sm"
+        aria-label="Kind of licence"
+        value={kind}
+        onChange={(event) => setKind(activationKinds.find((known) => known === event.target.value) ?? kind)}
+        disabled={disabled}
+      >
+        {activationKinds.map((known) => (
+          <option key={known}>{known}</option>
+        ))}
+      </Form.Select>
+      <Form.Control
+        size="sm"
+        aria-label="Where the licence is kept"
+        placeholder="Where it is kept"
+        value={keptWhere}
+        onChange={(event) => setKeptWhere(event.target.value)}
+        disabled={disabled}
+        required
+      />
+      <Button size="sm" variant="quiet" type="submit" disabled={disabled}>
+        Note
+      </Button>
+    </form>
+  );
+}

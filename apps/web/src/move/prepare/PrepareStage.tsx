@@ -1,0 +1,120 @@
+import { api } from '@ulvane/contract';
+import { bootKeys, firmwareSwitches, routes, stickPlan } from '@ulvane/core';
+import Button from 'react-bootstrap/Button';
+import { Link, useNavigate } from 'react-router';
+import { useChange } from '../../api/useMove';
+import { useMay } from '../../api/useSession';
+import { Problem } from '../../shell/Problem';
+import { DiskDrawing } from '../DiskDrawing';
+import { useOpenMove } from '../MoveContext';
+import { useModel, usePlanReading, useTarget } from '../readings';
+import { Notes } from './Notes';
+import { SizeBoxCard } from './SizeBoxCard';
+
+/** Stick, firmware, licence, disk, power: what must be ready, and the runbook that follows from it. */
+export function PrepareStage() {
+  const { view, move, house } = useOpenMove();
+  const { change, error, busy, forgetError } = useChange(view);
+  const may = useMay();
+  const navigate = useNavigate();
+  const target = useTarget();
+  const model = useModel();
+  const reading = usePlanReading();
+  const open = may.write && move.handover.signedOff === null;
+  if (!move.decision)
+    return (
+      <p className="notice">
+        What has to be ready depends on the route.{' '}
+        <Link to={`/moves/${move.reference}/decide`}>Choose one on Decide.</Link>
+      </p>
+    );
+  const route = routes[move.decision.routeId];
+  const stick = target ? stickPlan(target, move.facts, house.practice) : undefined;
+  const switches = target
+    ? firmwareSwitches(target, move.facts, route.steps.includes('start-from-stick'))
+    : [];
+  const keys = bootKeys(model);
+  const makePlan = async () => {
+    if (await change(api.plan, {})) await navigate(`/moves/${move.reference}/cross`);
+  };
+  const stale = (reading?.differences.length ?? 0) > 0;
+
+  return (
+    <div className="columns">
+      <div>
+        <section className="sheet">
+          <h2>Runbook</h2>
+          <Problem error={error} onClose={forgetError} />
+          {move.plan ? (
+            <p>
+              {move.plan.runbook.title}: {move.plan.runbook.steps.length} steps, made by {move.plan.by},{' '}
+              {move.plan.at.slice(0, 16).replace('T', ' ')}.{' '}
+              {stale ? 'It is stale: something has changed since.' : 'It is current.'}{' '}
+              <Link to={`/moves/${move.reference}/cross`}>Open it</Link>
+            </p>
+          ) : (
+            <p>
+              Not made yet. It follows from the route, the survey, what is saved and house practice; it can be
+              made again at any time without losing a signature.
+            </p>
+          )}
+          {open && (
+            <Button
+              onClick={() => void makePlan()}
+              disabled={busy}
+              variant={move.plan && !stale ? 'quiet' : 'primary'}
+            >
+              {move.plan ? 'Make it again' : 'Make the runbook'}
+            </Button>
+          )}
+        </section>
+        <Notes />
+      </div>
+      <div>
+        <DiskDrawing />
+        {target && route.writesOver !== 'nothing' && <SizeBoxCard release={target} />}
+        {stick && (
+          <section className="sheet">
+            <h2>Installer stick</h2>
+            <ul className="mb-0">
+              {stick.sentences.map((sentence) => (
+                <li key={sentence}>{sentence}</li>
+              ))}
+              <li>
+                The image’s SHA-256 begins with{' '}
+                <span className="mono">{target?.imageSha256.slice(0, 16)}</span>.
+              </li>
+            </ul>
+            <p className="caution mt-1 mb-0">
+              everything on the stick is erased, and it is never the backup.
+            </p>
+          </section>
+        )}
+        {target && (
+          <section className="sheet">
+            <h2>Firmware, in this order</h2>
+            <p>
+              Boot menu: <strong>{keys.bootMenu}</strong>, set-up: <strong>{keys.setup}</strong>{' '}
+              <span className="small-print">({keys.source})</span>
+            </p>
+            {switches.length === 0 ? (
+              <p className="mb-0">No switch has to be turned.</p>
+            ) : (
+              <ol className="mb-0">
+                {switches.map(({ id, title, why, caution, certainty }) => (
+                  <li key={id}>
+                    <strong>
+                      {certainty === 'ask' ? `Look, and if needed: ${title.toLowerCase()}` : title}
+                    </strong>
+                    . {why}
+                    {caution && <div className="caution">{caution}</div>}
+                  </li>
+                ))}
+              </ol>
+            )}
+          </section>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import {
+  decide,
+  findModel,
+  findRelease,
+  readPlan,
+  runbookInput,
+  valueOf,
+  type Choice,
+  type Model,
+  type PlanReading,
+  type Release,
+  type RunbookInput,
+} from '@ulvane/core';
+import { useMemo } from 'react';
+import { useNow } from '../api/useNow';
+import { useOpenMove } from './MoveContext';
+
+/** Assessment and candidates of the open move. */
+export function useChoice(): Choice {
+  const { move, house } = useOpenMove();
+  const today = useNow(60_000).slice(0, 10);
+  return useMemo(
+    () => decide({ facts: move.facts, catalogue: house.catalogue, practice: house.practice, today }),
+    [move.facts, house, today],
+  );
+}
+
+/** Gates, step standings and staleness; undefined without a plan. */
+export function usePlanReading(): PlanReading | undefined {
+  const { move, house } = useOpenMove();
+  return useMemo(() => readPlan(move, house), [move, house]);
+}
+
+/** What the runbook is made from; undefined until a route is chosen. */
+export function useRunbookInput(): RunbookInput | undefined {
+  const { move, house } = useOpenMove();
+  return useMemo(() => runbookInput(move, house), [move, house]);
+}
+
+export function useModel(): Model | undefined {
+  const { move, house } = useOpenMove();
+  return findModel(
+    house.catalogue,
+    valueOf(move.facts, 'maker'),
+    valueOf(move.facts, 'model'),
+    valueOf(move.facts, 'year'),
+  ).model;
+}
+
+export function useTarget(): Release | undefined {
+  const { move, house } = useOpenMove();
+  return findRelease(house.catalogue, move.decision?.releaseId ?? undefined);
+}

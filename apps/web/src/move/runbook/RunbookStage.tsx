@@ -1,0 +1,151 @@
+import { api } from '@ulvane/contract';
+import { lineCrossed, printMinutes, stageTitles, totalMinutes, type GateId, type Step } from '@ulvane/core';
+import { Printer } from 'lucide-react';
+import { Fragment, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
+import { useChange } from '../../api/useMove';
+import { useMay } from '../../api/useSession';
+import { CustodyChart } from '../../drawing/CustodyChart';
+import { Problem } from '../../shell/Problem';
+import { useKeys } from '../../shell/useKeys';
+import { DiskDrawing } from '../DiskDrawing';
+import { useOpenMove } from '../MoveContext';
+import { usePlanReading } from '../readings';
+import { EarlierSteps } from './EarlierSteps';
+import { LineRow } from './LineRow';
+import { ReasonDialog } from './ReasonDialog';
+import { StaleNotice } from './StaleNotice';
+import { StepRow } from './StepRow';
+
+type Asking =
+  | { readonly kind: 'unsign'; readonly step: Step }
+  | { readonly kind: 'overrule'; readonly gateId: GateId; readonly title: string };
+
+/** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
+export function RunbookStage() {
+  const { view, move } = useOpenMove();
+  const { change, error, busy, forgetError } = useChange(view);
+  const may = useMay();
+  const reading = usePlanReading();
+  const [asking, setAsking] = useState<Asking>();
+  const firstOpen = reading?.standings.find(({ state }) => state === 'open' || state === 'waiting')?.stepId;
+  useKeys({ s: () => document.getElementById(`sign-${firstOpen ?? ''}`)?.focus() });
+  if (!move.plan || !reading)
+    return (
+      <p className="notice">
+        There is no runbook yet. <Link to={`/moves/${move.reference}/prepare`}>Make it on Prepare.</Link>
+      </p>
+    );
+  const { runbook } = move.plan;
+  const open = may.write && move.handover.signedOff === null;
+  const totals = totalMinutes(runbook.steps);
+  const closed = reading.gates.filter(({ state }) => state === 'closed');
+
+  return (
+    <>
+      <StaleNotice
+        differences={reading.differences}
+        onPlan={open ? () => void change(api.plan, {}) : undefined}
+      />
+      <Problem error={error} onClose={forgetError} />
+      <div className="columns wide-left">
+        <section aria-labelledby="runbook">
+          <div className="page-head">
+            <h2 id="runbook">Runbook: {runbook.title}</h2>
+            <span className="soft">
+              {printMinutes(totals.handsOn.likely)} hands-on, {printMinutes(totals.waiting.likely)} waiting (
+              {printMinutes(totals.handsOn.low + totals.waiting.low)} to{' '}
+              {printMinutes(totals.handsOn.high + totals.waiting.high)} in all)
+            </span>
+            {runbook.lineIndex !== null && !lineCrossed(runbook, move.signatures) && (
+              <a href="#the-line" className={`gate-summary no-print${closed.length === 0 ? ' green' : ''}`}>
+                {closed.length === 0
+                  ? 'The Line is open'
+                  : `The Line: ${closed.length} gate${closed.length === 1 ? '' : 's'} closed`}
+              </a>
+            )}
+            <Button size="sm" variant="quiet" className="ms-auto" onClick={() => window.print()}>
+              <Printer size={15} aria-hidden="true" /> Print
+            </Button>
+          </div>
+          <ol className="runbook">
+            {runbook.steps.map((step, index) => {
+              const standing = reading.standings[index];
+              const isFirstOfStage = runbook.steps[index - 1]?.stage !== step.stage;
+              return (
+                <Fragment key={step.id}>
+                  {runbook.lineIndex === index && (
+                    <LineRow
+                      sentence={runbook.lineSentence ?? 'The Line.'}
+                      gates={reading.gates}
+                      onOverrule={
+                        may.lead && open
+                          ? (gateId, title) => setAsking({ kind: 'overrule', gateId, title })
+                          : undefined
+                      }
+                    />
+                  )}
+                  {isFirstOfStage && (
+                    <li className="step-stage" id={`stage-${step.stage}`}>
+                      {stageTitles[step.stage]}
+                    </li>
+                  )}
+                  <StepRow
+                    step={step}
+                    number={index + 1}
+                    state={standing?.state ?? 'open'}
+                    lockReason={standing?.reason ?? null}
+                    isNext={step.id === firstOpen}
+                    canWrite={open && !busy && (!step.requiresLead || may.lead)}
+                    onStart={() => void change(api.startStep, {}, { stepId: step.id })}
+                    onSign={(actualMinutes, note) =>
+                      change(api.signStep, { actualMinutes, note }, { stepId: step.id })
+                    }
+                    onUnsign={() => setAsking({ kind: 'unsign', step })}
+                  />
+                </Fragment>
+              );
+            })}
+          </ol>
+          <EarlierSteps />
+          <section className="mt-3">
+            <h2>House practice followed</h2>
+            <p className="small-print">{runbook.practice.join('; ')}.</p>
+          </section>
+        </section>
+        <div className="beside-runbook">
+          <DiskDrawing />
+          {move.dataSets.length > 0 && (
+            <section className="sheet">
+              <h2>Where every file is</h2>
+              <CustodyChart runbook={runbook} dataSets={move.dataSets} />
+            </section>
+          )}
+        </div>
+      </div>
+      {asking?.kind === 'unsign' && (
+        <ReasonDialog
+          title={`Take back: ${asking.step.title}`}
+          label="Why?"
+          hint="The first signature and this reason both stay in the history."
+          action="Take back"
+          error={error}
+          onClose={() => setAsking(undefined)}
+          onGive={(reason) => change(api.unsignStep, { reason }, { stepId: asking.step.id })}
+        />
+      )}
+      {asking?.kind === 'overrule' && (
+        <ReasonDialog
+          title={`Overrule: ${asking.title}`}
+          label="Reason, in a sentence"
+          hint="The gate opens although its condition does not hold. Your name and the reason stay in the log and on the hand-over sheet."
+          action="Overrule the gate"
+          error={error}
+          onClose={() => setAsking(undefined)}
+          onGive={(reason) => change(api.overruleGate, { reason }, { gateId: asking.gateId })}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,243 @@
+import { addMinutes, minutesBetween, standingOf, troubles, type Step, type StepStanding } from '@ulvane/core';
+import { Lock } from 'lucide-react';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useNow } from '../../api/useNow';
+import { HandsBar } from '../../drawing/HandsBar';
+import { whenText } from '../../shell/whenText';
+import { useOpenMove } from '../MoveContext';
+
+type StepRowProps = {
+  readonly step: Step;
+  readonly number: number;
+  readonly state: StepStanding['state'];
+  readonly lockReason: string | null;
+  readonly isNext: boolean;
+  readonly canWrite: boolean;
+  readonly onStart: () => void;
+  readonly onSign: (actualMinutes: number | null, note: string) => Promise<boolean>;
+  readonly onUnsign: () => void;
+};
+
+/** One step: minutes, what and why, what to see when it worked; signing with actual minutes and a note. */
+export function StepRow({
+  step,
+  number,
+  state,
+  lockReason,
+  isNext,
+  canWrite,
+  onStart,
+  onSign,
+  onUnsign,
+}: StepRowProps) {
+  const [noting, setNoting] = useState(false);
+  const isOpen = state === 'open' || state === 'waiting';
+  const own = troubles.filter(({ id }) => step.troubles.includes(id));
+  return (
+    <li
+      className={`step ${state}${isNext ? ' next' : ''}`}
+      id={`step-${step.id}`}
+      data-step={step.id}
+      data-state={state}
+    >
+      <div>
+        <span
+          className="minutes"
+          title={`${step.handsOn.low + step.waiting.low} to ${step.handsOn.high + step.waiting.high} min`}
+        >
+          {step.handsOn.likely} + {step.waiting.likely} min
+        </span>
+        <HandsBar
+          handsOnMinutes={step.handsOn.likely}
+          waitingMinutes={step.waiting.likely}
+          fullMinutes={90}
+        />
+      </div>
+      <div>
+        <h3 className="step-title">
+          <span className="soft">{number}.</span> {step.title}
+        </h3>
+        {state !== 'signed' && (
+          <>
+            <p>{step.why}</p>
+            <p className="worked">
+              <strong>Worked when:</strong> {step.success}
+            </p>
+            {step.caution !== null && <p className="caution">{step.caution}</p>}
+          </>
+        )}
+        {own.length > 0 && state !== 'signed' && (
+          <details className="no-print">
+            <summary className="small-print">When it goes wrong</summary>
+            <ul className="small-print mb-0">
+              {own.map(({ id, sign, remedy }) => (
+                <li key={id}>
+                  <strong>{sign}.</strong> {remedy}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        {noting && isOpen && canWrite && (
+          <SignForm step={step} onSign={onSign} onClose={() => setNoting(false)} />
+        )}
+      </div>
+      <div className="side">
+        {state === 'signed' && <SignedBy stepId={step.id} onUnsign={canWrite ? onUnsign : undefined} />}
+        {state === 'waiting' && <Countdown step={step} />}
+        {isOpen && canWrite && step.kind === 'sign-off' && (
+          <span className="soft">the owner signs on Hand over</span>
+        )}
+        {isOpen && canWrite && step.kind !== 'sign-off' && (
+          <div className="d-flex flex-column gap-1 align-items-end">
+            {state === 'open' && step.waiting.likely > 0 && (
+              <Button
+                size="sm"
+                variant={isNext ? 'primary' : 'quiet'}
+                onClick={onStart}
+                aria-label={`Start: ${step.title}`}
+              >
+                Start
+              </Button>
+            )}
+            <Button
+              id={`sign-${step.id}`}
+              size="sm"
+              variant={isNext && (state === 'waiting' || step.waiting.likely === 0) ? 'primary' : 'quiet'}
+              onClick={() => void onSign(null, '')}
+              aria-label={`Sign: ${step.title}`}
+            >
+              Sign {isNext && <kbd aria-hidden="true">S</kbd>}
+            </Button>
+            <button
+              type="button"
+              className="btn-plain small-print"
+              aria-expanded={noting}
+              onClick={() => setNoting(!noting)}
+              aria-label={`Minutes and note: ${step.title}`}
+            >
+              with minutes, note
+            </button>
+            {state === 'waiting' && (
+              <button
+                type="button"
+                className="btn-plain small-print"
+                onClick={onUnsign}
+                aria-label={`Take the start back: ${step.title}`}
+              >
+                take the start back
+              </button>
+            )}
+          </div>
+        )}
+        {isOpen && !canWrite && step.requiresLead && <span className="soft">a lead signs</span>}
+        {state === 'locked' && (
+          <span className="soft" title={lockReason ?? undefined}>
+            <Lock size={13} aria-hidden="true" /> locked
+            <span className="visually-hidden">: {lockReason}</span>
+          </span>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function SignedBy({
+  stepId,
+  onUnsign,
+}: {
+  readonly stepId: string;
+  readonly onUnsign: (() => void) | undefined;
+}) {
+  const { move } = useOpenMove();
+  const { last } = standingOf(move.signatures, stepId);
+  const lines = move.signatures.filter((line) => line.stepId === stepId);
+  const today = useNow(60_000).slice(0, 10);
+  if (!last) return null;
+  const at = last.at.slice(0, 10) === today ? last.at.slice(11, 16) : last.at.slice(0, 16).replace('T', ' ');
+  return (
+    <>
+      <span className="by">
+        ✓ {last.by}, {at}
+      </span>
+      {last.actualMinutes !== null && <div>took {last.actualMinutes} min</div>}
+      {last.note !== '' && <div className="soft">{last.note}</div>}
+      {lines.some(({ action }) => action === 'unsign') && (
+        <details>
+          <summary className="small-print">history</summary>
+          {lines.map((line) => (
+            <div key={line.at + line.action} className="small-print">
+              {line.at.slice(0, 16).replace('T', ' ')} {line.by}: {line.action} {line.note}
+            </div>
+          ))}
+        </details>
+      )}
+      {onUnsign && (
+        <button type="button" className="btn-plain small-print no-print" onClick={onUnsign}>
+          Take back
+        </button>
+      )}
+    </>
+  );
+}
+
+/** The wait under way, counted down from its start. */
+function Countdown({ step }: { readonly step: Step }) {
+  const { move } = useOpenMove();
+  const now = useNow(1000);
+  const { last } = standingOf(move.signatures, step.id);
+  if (!last) return null;
+  const left = minutesBetween(now, addMinutes(last.at, step.waiting.likely));
+  return (
+    <div className="waiting" role="timer">
+      {left > 0 ? `ready ${whenText(left)}` : `should be done: ${whenText(left)}`}
+      <div className="small-print">
+        started {last.at.slice(11, 16)} by {last.by}
+      </div>
+    </div>
+  );
+}
+
+type SignFormProps = {
+  readonly step: Step;
+  readonly onSign: StepRowProps['onSign'];
+  readonly onClose: () => void;
+};
+
+function SignForm({ step, onSign, onClose }: SignFormProps) {
+  const [minutes, setMinutes] = useState('');
+  const [note, setNote] = useState('');
+  return (
+    <form
+      className="d-flex gap-2 mt-2 no-print"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onSign(minutes.trim() === '' ? null : Number(minutes), note).then((done) => done && onClose());
+      }}
+    >
+      <Form.Control
+        size="sm"
+        type="number"
+        min={0}
+        max={100000}
+        aria-label={`Actual minutes of ${step.title}`}
+        placeholder="actual min"
+        value={minutes}
+        onChange={(event) => setMinutes(event.target.value)}
+      />
+      <Form.Control
+        size="sm"
+        aria-label={`Note on ${step.title}`}
+        placeholder="note"
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        maxLength={2000}
+      />
+      <Button size="sm" type="submit">
+        Sign
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,62 @@
+import { api } from '@ulvane/contract';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useChange } from '../../api/useMove';
+import { useMay } from '../../api/useSession';
+import { Field } from '../../shell/Field';
+import { Problem } from '../../shell/Problem';
+import { useOpenMove } from '../MoveContext';
+
+/** The empty list, and the statement that takes its place where there is nothing of anyone's on the device. */
+export function NothingToSave() {
+  const { view, move } = useOpenMove();
+  const { change, error, busy } = useChange(view);
+  const may = useMay();
+  const [statement, setStatement] = useState('');
+  const stated = move.preparation.nothingToSave;
+  if (stated)
+    return (
+      <p>
+        Nothing to save, says {stated.by}, {stated.at.slice(0, 10)}: “{stated.statement}”{' '}
+        {may.write && (
+          <button
+            type="button"
+            className="btn-plain"
+            onClick={() => void change(api.prepare, { preparation: { nothingToSave: null } })}
+          >
+            Take it back
+          </button>
+        )}
+      </p>
+    );
+  return (
+    <div className="empty">
+      <p>No data set yet. Go through the owner’s folders and the list of what is easily forgotten.</p>
+      <Problem error={error} />
+      {may.write && (
+        <details>
+          <summary>There is nothing on it that anyone would miss</summary>
+          <Field label="How do you know?">
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                value={statement}
+                onChange={(event) => setStatement(event.target.value)}
+                placeholder="Spare device, erased last week; asked the pier master"
+              />
+            )}
+          </Field>
+          <Button
+            size="sm"
+            variant="quiet"
+            disabled={busy || statement.trim() === ''}
+            onClick={() => void change(api.prepare, { preparation: { nothingToSave: { statement } } })}
+          >
+            State that there is nothing to save
+          </Button>
+        </details>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,148 @@
+import { api } from '@ulvane/contract';
+import {
+  copiesOf,
+  forgottenThings,
+  proposeDataSets,
+  routes,
+  slugOf,
+  usedPartitions,
+  printBothUnits,
+  type DataSet,
+} from '@ulvane/core';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
+import { useChange } from '../../api/useMove';
+import { useMay } from '../../api/useSession';
+import { Problem } from '../../shell/Problem';
+import { useOpenMove } from '../MoveContext';
+import { CopiesTable } from './CopiesTable';
+import { DataSetDialog, emptyDataSet } from './DataSetDialog';
+import { Destinations } from './Destinations';
+import { NothingToSave } from './NothingToSave';
+
+/** What is at risk, where it goes, whether it fits, and which copies are verified. */
+export function SaveStage() {
+  const { view, move, house } = useOpenMove();
+  const { change, error, forgetError } = useChange(view);
+  const may = useMay();
+  const [editing, setEditing] = useState<DataSet>();
+  const open = may.write && move.handover.signedOff === null;
+  const { dataSets, destinations, copies, decision } = move;
+  const writesOver = decision ? routes[decision.routeId].writesOver : 'whole-disk';
+  const proposed = proposeDataSets(move.folders, move.facts, dataSets);
+  const status = copiesOf(dataSets, destinations, copies, writesOver, house.practice);
+  const short = status.filter(({ verified, needed }) => verified < needed);
+  const used = usedPartitions(move.facts);
+  const missing = forgottenThings.filter(
+    ({ id, name }) => !dataSets.some((dataSet) => dataSet.id === id || dataSet.name === name),
+  );
+  const setAll = (sets: readonly DataSet[]) => change(api.setDataSets, { dataSets: [...sets] });
+  const keep = (dataSet: DataSet) =>
+    setAll(
+      dataSets.some(({ id }) => id === dataSet.id)
+        ? dataSets.map((other) => (other.id === dataSet.id ? dataSet : other))
+        : [...dataSets, dataSet],
+    );
+
+  return (
+    <>
+      {!decision && (
+        <p className="notice">
+          No route is chosen, so everything counts as at risk.{' '}
+          <Link to={`/moves/${move.reference}/decide`}>Choose one on Decide.</Link>
+        </p>
+      )}
+      <Problem error={error} onClose={forgetError} />
+      <section className="sheet">
+        <div className="page-head">
+          <h2>Data sets and their copies</h2>
+          <span className="soft">
+            {dataSets.length === 0
+              ? ''
+              : short.length === 0
+                ? 'every one has the copies it needs'
+                : `${short.length} of ${dataSets.length} short of verified copies`}
+          </span>
+          {open && (
+            <span className="ms-auto d-flex gap-2">
+              {proposed.length > 0 && (
+                <Button size="sm" onClick={() => void setAll([...dataSets, ...proposed])}>
+                  Take {proposed.length} from the survey
+                </Button>
+              )}
+              <Button
+                size="sm"
+                variant={proposed.length > 0 ? 'quiet' : 'primary'}
+                onClick={() => setEditing(emptyDataSet)}
+              >
+                Add a data set
+              </Button>
+            </span>
+          )}
+        </div>
+        {dataSets.length === 0 ? (
+          <NothingToSave />
+        ) : (
+          <CopiesTable
+            status={status}
+            onEdit={open ? setEditing : undefined}
+            onRemove={open ? (id) => void setAll(dataSets.filter((dataSet) => dataSet.id !== id)) : undefined}
+          />
+        )}
+        {used.length > 0 && (
+          <p className="small-print mt-2 mb-0">
+            Used on the disks:{' '}
+            {used.map(({ title, usedBytes }) => `${title} ${printBothUnits(usedBytes)}`).join('; ')}. In the
+            data sets: {printBothUnits(dataSets.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0))}. What is
+            the rest?
+          </p>
+        )}
+      </section>
+      <div className="columns wide-left">
+        <Destinations />
+        <section className="sheet">
+          <h2>Easily forgotten</h2>
+          <p className="caution">
+            saved passwords and keys only with the owner’s consent and present; wipe every export after the
+            restore.
+          </p>
+          <ul className="check-rows">
+            {missing.map(({ id, name, kind, howToGetItOut }) => (
+              <li key={id}>
+                <strong>{name}</strong>{' '}
+                {open && (
+                  <button
+                    type="button"
+                    className="btn-plain no-print"
+                    onClick={() => setEditing({ ...emptyDataSet, id, name, kind })}
+                    aria-label={`Add ${name}`}
+                  >
+                    Add
+                  </button>
+                )}
+                <br />
+                <span className="soft">{howToGetItOut}</span>
+              </li>
+            ))}
+            {missing.length === 0 && <li>All of them are listed.</li>}
+          </ul>
+        </section>
+      </div>
+      {editing && (
+        <DataSetDialog
+          dataSet={editing}
+          onClose={() => setEditing(undefined)}
+          onKeep={async (dataSet) => {
+            const withId =
+              dataSet.id === ''
+                ? { ...dataSet, id: slugOf(dataSet.name, new Set(dataSets.map(({ id }) => id))) }
+                : dataSet;
+            return keep(withId);
+          }}
+          error={error}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,166 @@
+import { api } from '@ulvane/contract';
+import { completeness, describeFact, factKeys, factTexts, valueOf, type FactKey } from '@ulvane/core';
+import { useState } from 'react';
+import { useMay } from '../../api/useSession';
+import { useChange } from '../../api/useMove';
+import { SurveyIntake } from '../../intake/SurveyIntake';
+import { Problem } from '../../shell/Problem';
+import { useOpenMove } from '../MoveContext';
+import { DisksDialog } from './DisksDialog';
+import { FactDialog } from './FactDialog';
+
+const sourceWords = {
+  collector: 'collector',
+  imported: 'survey file',
+  'practice-machine': 'practice machine',
+  typed: 'typed',
+} as const;
+
+/** The facts of the device: what is known, from where and since when, and how to find out the rest. */
+export function SurveyStage() {
+  const { view, move } = useOpenMove();
+  const { change, error, forgetError } = useChange(view);
+  const may = useMay();
+  const [editing, setEditing] = useState<FactKey>();
+  const { knownCount, unknowns } = completeness(move.facts);
+  const unknownKeys = new Set(unknowns.map(({ key }) => key));
+  const editable = may.write && move.handover.signedOff === null;
+  const groups = [...new Set(factKeys.map((key) => factTexts[key].group))];
+  const lastSurvey = move.surveys.at(-1);
+
+  return (
+    <div className="columns wide-left">
+      <section className="sheet">
+        <div className="page-head">
+          <h2>Facts</h2>
+          <span className="soft">
+            {knownCount} known, {unknowns.length} unknown
+          </span>
+        </div>
+        <Problem error={error} onClose={forgetError} />
+        <table className="table facts">
+          <thead>
+            <tr>
+              <th scope="col">Fact</th>
+              <th scope="col">Value</th>
+              <th scope="col">From</th>
+              <th scope="col">
+                <span className="visually-hidden">Change</span>
+              </th>
+            </tr>
+          </thead>
+          {groups.map((group) => (
+            <tbody key={group}>
+              <tr>
+                <th scope="rowgroup" colSpan={4}>
+                  {group.charAt(0).toUpperCase() + group.slice(1)}
+                </th>
+              </tr>
+              {factKeys
+                .filter(
+                  (key) =>
+                    factTexts[key].group === group && (move.facts[key] !== undefined || unknownKeys.has(key)),
+                )
+                .map((key) => (
+                  <FactRow key={key} factKey={key} onEdit={editable ? () => setEditing(key) : undefined} />
+                ))}
+            </tbody>
+          ))}
+        </table>
+      </section>
+      <div>
+        {editable && (
+          <section className="sheet no-print">
+            <h2>{move.surveys.length === 0 ? 'Take the survey' : 'Take it again'}</h2>
+            <SurveyIntake
+              reference={move.reference}
+              onTake={({ text }) => change(api.takeSurvey, { text })}
+            />
+          </section>
+        )}
+        {unknowns.length > 0 && (
+          <section className="sheet">
+            <h2>{unknowns.length} unknown: how to find out</h2>
+            <ul className="check-rows">
+              {unknowns.map(({ key, label, howToFind }) => (
+                <li key={key}>
+                  <strong>{label}</strong>
+                  <br />
+                  <span className="soft">{howToFind}</span>{' '}
+                  {editable && (
+                    <button
+                      type="button"
+                      className="btn-plain no-print"
+                      onClick={() => setEditing(key)}
+                      aria-label={`Type ${label}`}
+                    >
+                      Type it
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {lastSurvey && (
+          <section className="sheet">
+            <h2>Surveys taken</h2>
+            <ul className="check-rows">
+              {[...move.surveys].reverse().map((survey) => (
+                <li key={survey.importedAt + survey.takenAt}>
+                  {survey.takenAt.slice(0, 16).replace('T', ' ')} by the {sourceWords[survey.source]}, taken
+                  in by {survey.by}
+                </li>
+              ))}
+            </ul>
+            {lastSurvey.rootWouldAdd.length > 0 && (
+              <p className="small-print mb-0">
+                As root the collector would also read: {lastSurvey.rootWouldAdd.join(', ')}.
+              </p>
+            )}
+          </section>
+        )}
+      </div>
+      {editing === 'disks' && <DisksDialog onClose={() => setEditing(undefined)} />}
+      {editing !== undefined && editing !== 'disks' && (
+        <FactDialog factKey={editing} onClose={() => setEditing(undefined)} />
+      )}
+    </div>
+  );
+}
+
+function FactRow({
+  factKey,
+  onEdit,
+}: {
+  readonly factKey: FactKey;
+  readonly onEdit: (() => void) | undefined;
+}) {
+  const { move } = useOpenMove();
+  const fact = move.facts[factKey];
+  const value = valueOf(move.facts, factKey);
+  const { label } = factTexts[factKey];
+  return (
+    <tr className={fact ? '' : 'unknown'}>
+      <td>{label}</td>
+      <td className={factKey === 'serial' ? 'mono' : undefined}>
+        {value === undefined ? <em className="soft">unknown</em> : describeFact(factKey, value)}
+      </td>
+      <td className="small-print">
+        {fact && `${sourceWords[fact.source]}${fact.by ? ` by ${fact.by}` : ''}, ${fact.at.slice(0, 10)}`}
+      </td>
+      <td className="number">
+        {onEdit && (
+          <button
+            type="button"
+            className="btn-plain no-print"
+            onClick={onEdit}
+            aria-label={`Change ${label}`}
+          >
+            {fact ? 'Change' : 'Type it'}
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,162 @@
+import {
+  activationKinds,
+  parseBytes,
+  printExactBytes,
+  releaseTitle,
+  valueOf,
+  type Catalogue,
+  type FactKey,
+  type Facts,
+} from '@ulvane/core';
+
+type Option = { readonly value: string; readonly label: string };
+
+/** How a fact is typed: picked from options, or written and then read. */
+export type FactInput = {
+  readonly options?: readonly Option[];
+  readonly hint?: string;
+  readonly placeholder?: string;
+  /** The written text as the fact's value; a string is returned when it cannot be read as one. */
+  readonly read: (text: string) => { readonly value: unknown } | { readonly problem: string };
+  readonly write: (facts: Facts) => string;
+};
+
+const same = (values: readonly string[], labels: Readonly<Record<string, string>> = {}): Option[] =>
+  values.map((value) => ({ value, label: labels[value] ?? value }));
+
+function plainText(key: FactKey): FactInput {
+  return { read: (text) => ({ value: text.trim() }), write: (facts) => String(valueOf(facts, key) ?? '') };
+}
+
+function picked(key: FactKey, options: readonly Option[]): FactInput {
+  return { ...plainText(key), options };
+}
+
+function wholeNumber(key: FactKey, hint: string): FactInput {
+  return {
+    hint,
+    read: (text) =>
+      /^\d+$/.test(text.trim()) ? { value: Number(text) } : { problem: 'Write a whole number.' },
+    write: (facts) => String(valueOf(facts, key) ?? ''),
+  };
+}
+
+function listOf(key: 'cpuFlags' | 'applications', hint: string): FactInput {
+  return {
+    hint,
+    read: (text) => ({
+      value: text
+        .split(',')
+        .map((part) => part.trim())
+        .filter((part) => part !== ''),
+    }),
+    write: (facts) => (valueOf(facts, key) ?? []).join(', '),
+  };
+}
+
+/** The input of each fact; disks have a dialog of their own. */
+export function factInput(key: Exclude<FactKey, 'disks'>, catalogue: Catalogue): FactInput {
+  switch (key) {
+    case 'chassis':
+      return picked(key, same(['laptop', 'desktop']));
+    case 'wordBits':
+      return { ...wholeNumber(key, ''), options: same(['32', '64'], { '32': '32 bit', '64': '64 bit' }) };
+    case 'firmwareMode':
+      return picked(
+        key,
+        same(['uefi', 'legacy', 'uefi-with-legacy'], {
+          uefi: 'UEFI',
+          'uefi-with-legacy': 'UEFI with legacy compatibility on',
+        }),
+      );
+    case 'secureBoot':
+      return picked(key, same(['on', 'off', 'not-supported'], { 'not-supported': 'not supported' }));
+    case 'tpm':
+      return picked(
+        key,
+        same(['none', 'present-off', '1.2', '2.0'], {
+          none: 'none',
+          'present-off': 'present but off',
+          '1.2': 'version 1.2',
+          '2.0': 'version 2.0',
+        }),
+      );
+    case 'charger':
+      return picked(key, same(['connected', 'not-connected'], { 'not-connected': 'not connected' }));
+    case 'activation':
+      return picked(key, same(activationKinds));
+    case 'diskEncryption':
+    case 'fastStart':
+      return picked(key, same(['on', 'off']));
+    case 'presentRelease':
+      return picked(
+        key,
+        catalogue.releases.map((release) => ({ value: release.id, label: releaseTitle(release) })),
+      );
+    case 'presentLanguage':
+      return { ...plainText(key), hint: 'Two letters, such as en or de.' };
+    case 'memoryBytes':
+      return {
+        hint: 'As it is written on the module or the first page: 8 GiB, 3.8 GiB …',
+        read: (text) => {
+          const bytes = parseBytes(text, 'binary');
+          return bytes.ok
+            ? { value: bytes.value }
+            : { problem: bytes.problems[0]?.sentence ?? 'Not a size.' };
+        },
+        write: (facts) => {
+          const bytes = valueOf(facts, 'memoryBytes');
+          return bytes === undefined ? '' : printExactBytes(bytes, 'binary');
+        },
+      };
+    case 'year':
+      return wholeNumber(key, 'Four digits.');
+    case 'cores':
+      return wholeNumber(key, '');
+    case 'clockMhz':
+      return wholeNumber(key, 'In MHz.');
+    case 'graphicsTier':
+      return wholeNumber(
+        key,
+        '0 text only, 1 draws windows, 2 draws them smoothly, 3 drawing work, 4 workstation.',
+      );
+    case 'screenWidth':
+    case 'screenHeight':
+      return wholeNumber(key, 'In pixels.');
+    case 'batteryPercent':
+      return wholeNumber(key, 'In percent.');
+    case 'cpuFlags':
+      return listOf(key, 'Separated by commas.');
+    case 'applications':
+      return listOf(
+        key,
+        `Separated by commas. Known: ${catalogue.applications.map(({ name }) => name).join(', ')}.`,
+      );
+    case 'networkAdapters':
+      return {
+        hint: 'One, as “name, wired or wireless, driver”; several with semicolons.',
+        read: (text) => ({
+          value: text
+            .split(';')
+            .map((part) => part.split(',').map((word) => word.trim()))
+            .filter(([name]) => name !== undefined && name !== '')
+            .map(([name, kind, driver]) => ({
+              name,
+              ...(kind ? { kind } : {}),
+              ...(driver ? { driver } : {}),
+            })),
+        }),
+        write: (facts) =>
+          (valueOf(facts, 'networkAdapters') ?? [])
+            .map(({ name, kind, driver }) =>
+              [name, kind, driver].filter((part) => part !== undefined).join(', '),
+            )
+            .join('; '),
+      };
+    case 'maker':
+    case 'model':
+    case 'serial':
+    case 'processorName':
+      return plainText(key);
+  }
+}

@@ -1,0 +1,40 @@
+import { Outlet } from 'react-router';
+import { sentencesOf } from '../api/call';
+import { useSession } from '../api/useSession';
+import { SignIn } from '../signIn/SignIn';
+import { Header } from './Header';
+import { KeyHelp } from './KeyHelp';
+import { Loading } from './Loading';
+
+/** The frame of every view; without a signed-in account it shows the sign-in instead. */
+export function Shell() {
+  const { session, error } = useSession();
+  if (error !== undefined && !session)
+    return (
+      <main className="page">
+        <h1>Ulvane</h1>
+        <div className="notice" role="alert">
+          {sentencesOf(error).join(' ')}
+        </div>
+      </main>
+    );
+  if (!session) return <Loading what="Ulvane" />;
+  if (!session.account) return <SignIn session={session} />;
+  return (
+    <>
+      <a className="visually-hidden-focusable" href="#content">
+        Skip to the content
+      </a>
+      {session.demo && (
+        <div className="demo-banner">
+          This is the demo: {session.organisation}, its devices and people are invented. Change what you like.
+        </div>
+      )}
+      <Header session={session} />
+      <main className="page" id="content" tabIndex={-1}>
+        <Outlet />
+      </main>
+      <KeyHelp />
+    </>
+  );
+}

@@ -1,0 +1,122 @@
+import { minutesBetween, stageTitles } from '@ulvane/core';
+import { Link } from 'react-router';
+import { useNow } from '../api/useNow';
+import { useMay } from '../api/useSession';
+import { useToday } from '../api/useToday';
+import { NewMove } from '../intake/NewMove';
+import { Loading } from '../shell/Loading';
+import { Problem } from '../shell/Problem';
+import { whenText } from '../shell/whenText';
+
+/** What needs a hand next, across moves. */
+export function TodayView() {
+  const { today, error } = useToday();
+  const now = useNow();
+  const may = useMay();
+  if (error !== undefined && !today) return <Problem error={error} />;
+  if (!today) return <Loading what="what needs a hand" />;
+  const waiting = today.hands.filter(
+    ({ at, blockedBecause }) => minutesBetween(now, at) > 0 && blockedBecause === null,
+  );
+  return (
+    <>
+      <title>Today · Ulvane</title>
+      <div className="page-head">
+        <h1>Today</h1>
+        <span className="soft">
+          {today.hands.length} moves want something
+          {waiting.length > 0 && `, ${waiting.length} of them run by themselves for now`}
+        </span>
+      </div>
+      <div className="columns wide-left">
+        <section className="sheet" aria-labelledby="hands">
+          <h2 id="hands">Next hands</h2>
+          {today.hands.length === 0 && <p className="empty">Nothing waits. Drop a survey to start a move.</p>}
+          <ol className="hands-list">
+            {today.hands.slice(0, 25).map((hand) => {
+              const minutes = minutesBetween(now, hand.at);
+              return (
+                <li key={hand.reference}>
+                  <span className={`when${minutes < -0.5 ? ' over' : ''}`}>{whenText(minutes)}</span>
+                  <span className="what">
+                    <Link to={`/moves/${hand.reference}`}>{hand.sentence}</Link>
+                    <br />
+                    <span className="soft">
+                      {hand.device}, {hand.site || 'no site'} · <span className="mono">{hand.reference}</span>
+                    </span>
+                    {hand.blockedBecause !== null && (
+                      <div className="small-print">Locked: {hand.blockedBecause}</div>
+                    )}
+                  </span>
+                  <span className="soft">{hand.daysLeft === null ? '' : daysText(hand.daysLeft)}</span>
+                </li>
+              );
+            })}
+          </ol>
+          {today.hands.length > 25 && (
+            <p className="mt-2 mb-0">
+              <Link to="/fleet?sort=dueOn">All moves, by the day they are due</Link>
+            </p>
+          )}
+        </section>
+        <div>
+          {may.write && <NewMove />}
+          <section className="sheet" aria-labelledby="countdown">
+            <h2 id="countdown">Days of fixes left</h2>
+            <table className="table">
+              <thead>
+                <tr>
+                  <th scope="col">Present system</th>
+                  <th scope="col" className="number">
+                    Devices
+                  </th>
+                  <th scope="col" className="number">
+                    Fixes until
+                  </th>
+                  <th scope="col" className="number">
+                    Days left
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {today.countdown.map(({ release, supportedUntil, daysLeft, count }) => (
+                  <tr key={release}>
+                    <td>
+                      <Link to={`/fleet?search=${encodeURIComponent(release)}`}>{release}</Link>
+                    </td>
+                    <td className="number">{count}</td>
+                    <td className="number">{supportedUntil ?? 'no end'}</td>
+                    <td className="number">
+                      {daysLeft === null ? (
+                        '–'
+                      ) : daysLeft < 0 ? (
+                        <strong>{`${-daysLeft} over`}</strong>
+                      ) : (
+                        daysLeft
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+          <section className="sheet" aria-labelledby="stages">
+            <h2 id="stages">Where the moves are</h2>
+            <ul className="stage-counts">
+              {today.stages.map(({ stage, count }) => (
+                <li key={stage}>
+                  <Link to={`/fleet?stage=${stage}`}>{stageTitles[stage]}</Link> <b>{count}</b>
+                </li>
+              ))}
+            </ul>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}
+
+function daysText(days: number): string {
+  if (days < 0) return `${-days} days late`;
+  return days === 0 ? 'due today' : `${days} days`;
+}

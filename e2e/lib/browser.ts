@@ -1,0 +1,32 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+
+/** Debian's Chromium, headless, with a profile of its own that goes with it. */
+export async function openBrowser(): Promise<{ readonly browser: Browser; readonly close: () => Promise<void> }> {
+  const profile = mkdtempSync(join(tmpdir(), 'ulvane-browser-'));
+  const browser = await puppeteer.launch({
+    executablePath: process.env.ULVANE_CHROMIUM ?? '/usr/bin/chromium',
+    headless: true,
+    userDataDir: profile,
+    defaultViewport: { width: 1280, height: 800 },
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  });
+  return {
+    browser,
+    close: async () => {
+      await browser.close();
+      rmSync(profile, { recursive: true, force: true, maxRetries: 5 });
+    },
+  };
+}
+
+/** Signs in through the page. */
+export async function signIn(page: Page, address: string, name: string, password: string): Promise<void> {
+  await page.goto(address, { waitUntil: 'networkidle0' });
+  await page.locator('aria/Name[role="textbox"]').fill(name);
+  await page.locator('aria/Password').fill(password);
+  await page.locator('aria/Sign in[role="button"]').click();
+  await page.locator('.next-hands').wait();
+}
