@@ -26,6 +26,7 @@ const startedDaysAgo = {
   half: 0,
   trouble: 1,
   stale: 1,
+  crossing: 1,
   settling: 0,
   done: 9,
   hold: 14,

@@ -57,7 +57,8 @@ const order: readonly Progress[] = [
 ];
 
 function reaches(progress: Progress, stage: Progress): boolean {
-  const like: Progress = progress === 'trouble' || progress === 'stale' ? 'planned' : progress;
+  const like: Progress =
+    progress === 'trouble' || progress === 'stale' || progress === 'crossing' ? 'planned' : progress;
   return order.indexOf(like) >= order.indexOf(stage);
 }
 
@@ -86,6 +87,7 @@ export function tellStory(recorder: Recorder, progress: Progress, input: StoryIn
   if (progress === 'stale') return tellStale(recorder, technician);
   if (progress === 'planned') return signSome(recorder, technician, input, between(input.random, 0, 3));
   if (progress === 'half') return signHalf(recorder, technician, input);
+  if (progress === 'crossing') return crossNow(recorder, technician, input);
   crossAndSettle(recorder, technician, input, progress === 'settling');
   if (progress === 'done') finish(recorder, technician, input);
 }
@@ -251,6 +253,15 @@ function signHalf(recorder: Recorder, technician: string, input: StoryInput): vo
   });
   if (!next) return;
   recorder.jumpTo(new Date(Date.parse(input.until) - between(input.random, 2, 40) * 60_000).toISOString());
+  recorder.play(technician, (move, context) => startStep(move, next.stepId, context));
+}
+
+/** Over the Line, with the long wait of the install or the upgrade under way. */
+function crossNow(recorder: Recorder, technician: string, input: StoryInput): void {
+  signSome(recorder, technician, input, 40, (kind) => kind === 'install' || kind === 'start-upgrade');
+  const next = readPlan(recorder.current, input.house)?.standings.find(({ state }) => state === 'open');
+  if (!next) return;
+  recorder.jumpTo(addMinutes(input.until, -between(input.random, 6, 18)));
   recorder.play(technician, (move, context) => startStep(move, next.stepId, context));
 }
 

@@ -12,6 +12,7 @@ export const progressIds = [
   'half',
   'trouble',
   'stale',
+  'crossing',
   'settling',
   'done',
   'hold',

@@ -34,7 +34,7 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'identify-disk': preparing(prepare.identifyDisk),
   firmware: preparing(prepare.firmware),
   'start-upgrade': crossing(cross.startUpgrade),
-  'start-from-stick': preparing(cross.startFromStick),
+  'start-from-stick': preparing(prepare.startFromStick),
   'erase-disk': crossing(cross.eraseDisk),
   'format-system': crossing(cross.formatSystem),
   install: crossing(cross.install),

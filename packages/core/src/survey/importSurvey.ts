@@ -45,30 +45,49 @@ export function importSurvey(text: string): Outcome<Survey> {
 function readJson(text: string): Outcome<unknown> {
   try {
     return succeed(JSON.parse(text));
-  } catch (error) {
-    const lines = text.trimEnd().split('\n');
-    const last = lines.at(-1) ?? '';
-    const balanced = text.trimEnd().endsWith('}');
-    const place = error instanceof SyntaxError ? placeIn(error.message, text) : '';
-    return balanced
-      ? fail(
-          'survey-malformed',
-          place,
-          `The file is not well-formed JSON${place ? ` at ${place}` : ''}. Save what the collector prints without editing it.`,
-        )
-      : fail(
-          'survey-truncated',
-          `line ${lines.length}`,
-          `The file breaks off in line ${lines.length}, after “${last.slice(-40)}”. Copy it again, to its last brace.`,
-        );
+  } catch {
+    const at = brokenAt(text);
+    const before = text.slice(0, at).split('\n');
+    if (at >= text.trimEnd().length)
+      return fail(
+        'survey-truncated',
+        `line ${before.length}`,
+        `The file breaks off in line ${before.length}, after “${(before.at(-1) ?? '').slice(-40)}”. Copy it again, to its last brace.`,
+      );
+    const place = `line ${before.length}, column ${(before.at(-1)?.length ?? 0) + 1}`;
+    return fail(
+      'survey-malformed',
+      place,
+      `The file is not well-formed JSON at ${place}. Save what the collector prints without editing it.`,
+    );
   }
 }
 
-function placeIn(message: string, text: string): string {
-  const position = /position (\d+)/.exec(message)?.[1];
-  if (position === undefined) return '';
-  const before = text.slice(0, Number(position)).split('\n');
-  return `line ${before.length}, column ${(before.at(-1)?.length ?? 0) + 1}`;
+/** An error that more text could mend: the text so far is the beginning of something well-formed. */
+const wantsMore = /end of JSON input|Unterminated|No number after minus|Exponent part/;
+
+/**
+ * Where JSON stops being well-formed: the number of characters before the first wrong one, or the
+ * text's length when it only breaks off. Found by halving, since engines do not all tell the place.
+ */
+function brokenAt(text: string): number {
+  const isBroken = (length: number) => {
+    try {
+      JSON.parse(text.slice(0, length));
+      return false;
+    } catch (error) {
+      return !(error instanceof SyntaxError && wantsMore.test(error.message));
+    }
+  };
+  if (!isBroken(text.length)) return text.length;
+  let whole = 0;
+  let broken = text.length;
+  while (broken - whole > 1) {
+    const middle = (whole + broken) >> 1;
+    if (isBroken(middle)) broken = middle;
+    else whole = middle;
+  }
+  return whole;
 }
 
 /** Facts that cannot hold together: named, never silently picked between. */

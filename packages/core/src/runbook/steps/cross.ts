@@ -1,7 +1,6 @@
 import { releaseTitle } from '../../catalogue/find';
 import { riskOf } from '../../backup/scope';
 import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
-import { bootKeys } from '../../firmware/bootKey';
 import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
@@ -28,21 +27,6 @@ export const startUpgrade: StepMaker = ({ release }) =>
         },
       ]
     : [];
-
-export const startFromStick: StepMaker = ({ model, practice }) => {
-  const keys = bootKeys(model);
-  return [
-    {
-      title:
-        practice.boot === 'menu-once'
-          ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
-          : `Put the stick first in the boot order: set-up key ${keys.setup}`,
-      why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.`,
-      success: 'The installer’s first page, in the language that was planned.',
-      troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
-    },
-  ];
-};
 
 /** The number to type, when the technician wants a size of their own for the system. */
 function sizeToType({ preparation, release }: RunbookInput): string {

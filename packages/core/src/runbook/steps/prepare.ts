@@ -36,13 +36,12 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
   ];
 };
 
-export const writeStick: StepMaker = ({ release, facts, practice, preparation }) => {
+export const writeStick: StepMaker = ({ release, facts, practice }) => {
   if (!release) return [];
   const plan = stickPlan(release, facts, practice);
-  const name = preparation.stick?.name;
   return [
     {
-      title: `Write ${releaseTitle(release)} to ${name ? `stick ${name}` : 'an installer stick'}`,
+      title: `Write ${releaseTitle(release)} to the installer stick`,
       why: plan.sentences.slice(1).join(' '),
       success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
       caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
@@ -171,4 +170,19 @@ export const firmware: StepMaker = ({ release, facts, route, model }) => {
     ...(entry.caution === undefined ? {} : { caution: entry.caution }),
     troubles: ['recovery-key-asked'],
   }));
+};
+
+export const startFromStick: StepMaker = ({ model, practice }) => {
+  const keys = bootKeys(model);
+  return [
+    {
+      title:
+        practice.boot === 'menu-once'
+          ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
+          : `Put the stick first in the boot order: set-up key ${keys.setup}`,
+      why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.`,
+      success: 'The installer’s first page, in the language that was planned.',
+      troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
+    },
+  ];
 };

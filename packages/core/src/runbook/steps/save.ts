@@ -64,9 +64,9 @@ export const isolate: StepMaker = () => [
   },
 ];
 
-export const endDate: StepMaker = ({ preparation }) => [
+export const endDate: StepMaker = () => [
   {
-    title: `Sign for the hold${preparation.holdUntil ? ` until ${preparation.holdUntil}` : ''}`,
+    title: 'Sign for the hold and its last day',
     why: 'A hold without a date is forgotten; a lead answers for it.',
     success: 'The date stands in the move and on the label.',
     requiresLead: true,

@@ -1,0 +1,97 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  addDays,
+  addMinutes,
+  daysBetween,
+  minutesBetween,
+  parseBytes,
+  printBothUnits,
+  printBytes,
+  printExactBytes,
+  printMinutes,
+} from '../src';
+
+const anyBytes = fc.integer({ min: 0, max: 2 ** 52 });
+const family = fc.constantFrom('decimal' as const, 'binary' as const);
+
+describe('bytes', () => {
+  it('prints a drive sold as 256 GB in both units', () => {
+    // 256 060 514 304 ÷ 1000³ = 256.06…; ÷ 1024³ = 238.475…
+    expect(printBothUnits(256_060_514_304)).toBe('256.1 GB (238.5 GiB)');
+  });
+
+  it('never prints a thousand of one unit where the next begins', () => {
+    expect(printBytes(999_960_000, 'decimal')).toBe('1.0 GB');
+    expect(printBytes(999, 'decimal')).toBe('999 B');
+    expect(printBytes(1000, 'decimal')).toBe('1.0 kB');
+    expect(printBytes(1023, 'binary')).toBe('1023 B');
+  });
+
+  it.each([
+    ['74.2 GB', 74_200_000_000],
+    ['69 GiB', 69 * 1024 ** 3],
+    ['1.5 KiB', 1536],
+    ['1,5 kB', 1500],
+    ['512', 512],
+    ['0 B', 0],
+  ])('reads %s', (text, bytes) => {
+    expect(parseBytes(text)).toEqual({ ok: true, value: bytes });
+  });
+
+  it('lets the house say what a lone G means', () => {
+    expect(parseBytes('90G', 'binary')).toEqual({ ok: true, value: 90 * 1024 ** 3 });
+    expect(parseBytes('90G', 'decimal')).toEqual({ ok: true, value: 90 * 1000 ** 3 });
+  });
+
+  it.each(['', 'GB', '-3 GB', '12 apples', '1.2.3 GB', '5 iB', '9999999 PB'])(
+    'refuses “%s” with a sentence',
+    (text) => {
+      const read = parseBytes(text);
+      expect(read.ok).toBe(false);
+      expect(!read.ok && read.problems[0]?.sentence).toContain(text);
+    },
+  );
+
+  it('reads back to the byte what it prints exactly, in both families', () => {
+    fc.assert(
+      fc.property(anyBytes, family, (bytes, units) => {
+        expect(parseBytes(printExactBytes(bytes, units))).toEqual({ ok: true, value: bytes });
+      }),
+    );
+  });
+
+  it('is within half of the last printed place when rounded', () => {
+    fc.assert(
+      fc.property(anyBytes, family, (bytes, units) => {
+        const text = printBytes(bytes, units);
+        const read = parseBytes(text);
+        const base = units === 'decimal' ? 1000 : 1024;
+        const step = ['B', 'k', 'K', 'M', 'G', 'T', 'P'].indexOf(text.split(' ')[1]?.[0] ?? 'B');
+        const unit = base ** ([0, 1, 1, 2, 3, 4, 5][Math.max(0, step)] ?? 1);
+        expect(read.ok && Math.abs(read.value - bytes)).toBeLessThanOrEqual(unit * 0.05 + 1);
+      }),
+    );
+  });
+});
+
+describe('days and minutes', () => {
+  it('counts days over the end of a month, leap year or not', () => {
+    expect(daysBetween('2026-02-27', '2026-03-02')).toBe(3);
+    expect(daysBetween('2028-02-27', '2028-03-02')).toBe(4);
+    expect(daysBetween('2026-03-02T23:59:00.000Z', '2026-03-01')).toBe(-1);
+  });
+
+  it('adds and counts alike', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -4000, max: 4000 }), (days) => {
+        expect(daysBetween('2026-03-02', addDays('2026-03-02', days))).toBe(days);
+      }),
+    );
+    expect(minutesBetween('2026-03-02T09:00:00.000Z', addMinutes('2026-03-02T09:00:00.000Z', 95))).toBe(95);
+  });
+
+  it('prints minutes as people say them', () => {
+    expect([0, 59, 60, 80, 2880].map(printMinutes)).toEqual(['0 min', '59 min', '1 h', '1 h 20 min', '48 h']);
+  });
+});

@@ -1,0 +1,527 @@
+import { describe, expect, it } from 'vitest';
+import {
+  accountFor,
+  addMinutes,
+  beforeSignOff,
+  chooseRoute,
+  custodyAlarms,
+  exportMove,
+  gates,
+  handoverSheet,
+  handsOf,
+  importMove,
+  isSigned,
+  makeFactUnknown,
+  nextHands,
+  noteHandover,
+  overruleGate,
+  plan,
+  prepare,
+  readPlan,
+  runningWait,
+  setDataSets,
+  setDestinations,
+  setIdentity,
+  signOff,
+  signStep,
+  stageOf,
+  standingOf,
+  startStep,
+  takeSurvey,
+  tickCopy,
+  typeFact,
+  unsignStep,
+  type CommandContext,
+  type GateId,
+  type Move,
+} from '../src';
+import {
+  codesOf,
+  documents,
+  done,
+  driveB7,
+  emptyMove,
+  laptopSurvey,
+  lead,
+  now,
+  pictures,
+  share,
+  technician,
+} from './shop';
+
+const clean = {
+  routeId: 'clean-whole-disk' as const,
+  releaseId: 'corvel-10-business',
+  reason: 'The owner asked for a fresh start.',
+};
+
+function surveyed(): Move {
+  return done(takeSurvey(emptyMove, laptopSurvey, 'collector', technician));
+}
+
+function saved(): Move {
+  let move = done(chooseRoute(surveyed(), clean, technician));
+  move = done(setDataSets(move, [documents, pictures], technician));
+  return done(setDestinations(move, [driveB7, share], technician));
+}
+
+/** A move with its runbook made, and nothing ready yet. */
+function planned(): Move {
+  return done(plan(saved(), technician));
+}
+
+/** Everything noted that a gate asks for, except copies and signatures. */
+function ready(move: Move): Move {
+  return done(
+    prepare(
+      move,
+      {
+        stick: { name: 'S-03', serial: 'KST-C7' },
+        licence: { kind: 'digital', keptWhere: 'office safe' },
+        diskMarks: { serialEnd: '9C2E', sizeGigabytes: 256.1 },
+        power: {},
+      },
+      technician,
+    ),
+  );
+}
+
+const gateOf = (move: Move, id: GateId) => readPlan(move, technician)?.gates.find((gate) => gate.id === id);
+const later = (minutes: number, context: CommandContext = technician): CommandContext => ({
+  ...context,
+  now: addMinutes(now, minutes),
+});
+
+/** Signs every open step until `stopAt`, as a technician would go down the list. */
+function signThrough(move: Move, stopAt?: string): Move {
+  let current = move;
+  for (let count = 0; count < 60; count += 1) {
+    const next = readPlan(current, technician)?.standings.find(({ state }) => state === 'open');
+    const step = current.plan?.runbook.steps.find(({ id }) => id === next?.stepId);
+    if (!step || step.kind === 'sign-off' || step.kind === stopAt) return current;
+    current = done(signStep(current, step.id, { actualMinutes: 5, note: '' }, later(count)));
+  }
+  return current;
+}
+
+const crossable = () => signThrough(ready(planned()), 'erase-disk');
+
+describe('choosing', () => {
+  it('takes the advice without a reason, and asks for one against it', () => {
+    const advice = { routeId: 'in-place-upgrade' as const, releaseId: 'corvel-10-business', reason: null };
+    expect(done(chooseRoute(surveyed(), advice, technician)).decision).toMatchObject({
+      by: 'Ines',
+      reason: null,
+    });
+    expect(codesOf(chooseRoute(surveyed(), { ...clean, reason: ' ' }, technician))).toEqual([
+      'reason-needed',
+    ]);
+    expect(done(chooseRoute(surveyed(), clean, technician)).decision?.reason).toBe(clean.reason);
+  });
+
+  it('leaves excluded routes to leads', () => {
+    const excluded = { ...clean, releaseId: 'corvel-10-personal' };
+    expect(codesOf(chooseRoute(surveyed(), excluded, technician))).toEqual(['only-leads']);
+    expect(done(chooseRoute(surveyed(), excluded, lead)).decision?.by).toBe('Maud');
+  });
+
+  it('refuses a route to a release that it does not lead to', () => {
+    expect(codesOf(chooseRoute(surveyed(), { ...clean, releaseId: 'saltbush-full' }, lead))).toEqual([
+      'no-such-candidate',
+    ]);
+  });
+});
+
+describe('saving', () => {
+  it('refuses doubled ids, more free than there is, and data sets that are not listed', () => {
+    expect(codesOf(setDataSets(saved(), [documents, documents], technician))).toEqual(['doubled-id']);
+    expect(
+      codesOf(setDestinations(saved(), [{ ...driveB7, freeBytes: driveB7.capacityBytes + 1 }], technician)),
+    ).toEqual(['contradiction']);
+    expect(codesOf(setDestinations(saved(), [{ ...driveB7, takes: ['music'] }], technician))).toEqual([
+      'reference-to-nowhere',
+    ]);
+  });
+
+  it('ticks a copy once, with who and when, and takes it back', () => {
+    const tick = { dataSetId: 'documents', destinationId: 'b-07', verified: true };
+    const ticked = done(tickCopy(saved(), tick, technician));
+    expect(ticked.copies).toEqual([
+      { dataSetId: 'documents', destinationId: 'b-07', verifiedAt: now, verifiedBy: 'Ines' },
+    ]);
+    expect(codesOf(tickCopy(ticked, tick, technician))).toEqual(['already-verified']);
+    expect(done(tickCopy(ticked, { ...tick, verified: false }, technician)).copies).toEqual([]);
+    expect(codesOf(tickCopy(saved(), { ...tick, destinationId: 'nowhere' }, technician))).toEqual([
+      'no-such-copy',
+    ]);
+  });
+
+  it('no longer counts a copy of data that has grown since', () => {
+    const ticked = done(
+      tickCopy(saved(), { dataSetId: 'documents', destinationId: 'b-07', verified: true }, technician),
+    );
+    expect(
+      done(setDataSets(ticked, [{ ...documents, fileCount: documents.fileCount + 1 }, pictures], technician))
+        .copies,
+    ).toEqual([]);
+    expect(
+      done(setDataSets(ticked, [{ ...documents, name: 'Papers' }, pictures], technician)).copies,
+    ).toHaveLength(1);
+  });
+
+  it('keeps ticks on Save and signatures in the runbook telling the same', () => {
+    let move = planned();
+    for (const dataSetId of ['documents', 'pictures'])
+      move = done(tickCopy(move, { dataSetId, destinationId: 'b-07', verified: true }, technician));
+    expect(isSigned(move.signatures, 'verify:b-07')).toBe(true);
+    const grown = done(setDataSets(move, [{ ...documents, fileCount: 1 }, pictures], technician));
+    expect(isSigned(grown.signatures, 'verify:b-07')).toBe(false);
+    const signed = done(
+      signStep(planned(), 'verify:pier-store', { actualMinutes: null, note: '' }, technician),
+    );
+    expect(signed.copies.map(({ dataSetId }) => dataSetId)).toEqual(['documents', 'pictures']);
+    expect(done(unsignStep(signed, 'verify:pier-store', 'one checksum differed', technician)).copies).toEqual(
+      [],
+    );
+  });
+});
+
+describe('gates', () => {
+  it('are all closed but those that already hold, on a plan that was just made', () => {
+    const open = readPlan(planned(), technician)
+      ?.gates.filter(({ state }) => state === 'green')
+      .map(({ id }) => id);
+    // Data sets are listed, the disk is not encrypted, the driver comes along, the plan is new.
+    expect(open).toEqual(['scope-stated', 'recovery-key', 'network-driver', 'plan-current']);
+  });
+
+  it('open with what they ask for', () => {
+    expect(readPlan(crossable(), technician)?.gates.filter(({ state }) => state === 'closed')).toEqual([]);
+  });
+
+  it('hold the disk to two marks that agree with the survey', () => {
+    const marked = (serialEnd: string, sizeGigabytes: number) =>
+      gateOf(
+        done(prepare(planned(), { diskMarks: { serialEnd, sizeGigabytes } }, technician)),
+        'disk-identified',
+      )?.state;
+    expect(marked('9C2E', 256.1)).toBe('green');
+    expect(marked('9c2e', 256)).toBe('green');
+    expect(marked('77A0', 256.1)).toBe('closed');
+    expect(marked('9C2E', 1000.2)).toBe('closed');
+  });
+
+  it('never let the installer stick be the backup', () => {
+    const same = done(prepare(planned(), { stick: { name: 'B-07', serial: '' } }, technician));
+    expect(gateOf(same, 'stick-apart')).toMatchObject({
+      state: 'closed',
+      sentence: expect.stringContaining('would erase the backup'),
+    });
+  });
+
+  it('ask for the recovery key of an encrypted disk, and treat an unknown as closed', () => {
+    const encrypted = done(typeFact(planned(), 'diskEncryption', 'on', technician));
+    expect(gateOf(encrypted, 'recovery-key')?.state).toBe('closed');
+    expect(gateOf(done(makeFactUnknown(planned(), 'diskEncryption')), 'recovery-key')?.sentence).toContain(
+      'unknown',
+    );
+    expect(
+      gateOf(
+        done(prepare(encrypted, { recoveryKey: { keptWhere: 'envelope 14' } }, technician)),
+        'recovery-key',
+      )?.state,
+    ).toBe('green');
+  });
+
+  it('refuse a licence of a kind that the target does not take', () => {
+    expect(
+      gateOf(
+        done(prepare(planned(), { licence: { kind: 'account-bound', keptWhere: 'safe' } }, technician)),
+        'licence',
+      )?.state,
+    ).toBe('closed');
+  });
+
+  it('take a statement that there is nothing to save', () => {
+    const bare = done(plan(done(setDataSets(saved(), [], technician)), technician));
+    expect(gateOf(bare, 'scope-stated')?.state).toBe('closed');
+    expect(
+      gateOf(
+        done(prepare(bare, { nothingToSave: { statement: 'Spare device.' } }, technician)),
+        'scope-stated',
+      )?.state,
+    ).toBe('green');
+  });
+
+  it('are overruled by leads only, with a reason, and only while closed', () => {
+    const move = planned();
+    const reason = 'The charger is at the other pier; battery at 96 %.';
+    expect(codesOf(overruleGate(move, 'power', reason, technician))).toEqual(['only-leads']);
+    expect(codesOf(overruleGate(move, 'power', 'because', lead))).toEqual(['reason-needed']);
+    expect(codesOf(overruleGate(move, 'plan-current', reason, lead))).toEqual(['gate-not-closed']);
+    expect(gateOf(done(overruleGate(move, 'power', reason, lead)), 'power')).toMatchObject({
+      state: 'overruled',
+      sentence: expect.stringContaining('Maud'),
+    });
+  });
+
+  it('each have a title of their own', () => {
+    expect(new Set(gates.map(({ title }) => title)).size).toBe(gates.length);
+  });
+});
+
+describe('the Line', () => {
+  it('cannot be crossed while a gate is closed, and the reason is said', () => {
+    const outcome = signStep(ready(planned()), 'erase-disk', { actualMinutes: null, note: '' }, technician);
+    expect(codesOf(outcome)).toEqual(['step-locked']);
+    expect(!outcome.ok && outcome.problems[0]?.sentence).toContain('Not verified yet: Documents (0 of 2)');
+  });
+
+  it('is crossed in order, and what lies above stays signed then', () => {
+    const crossed = signThrough(crossable(), 'install');
+    expect(isSigned(crossed.signatures, 'erase-disk')).toBe(true);
+    expect(stageOf(crossed)).toBe('cross');
+    expect(codesOf(signStep(crossed, 'updates', { actualMinutes: null, note: '' }, technician))).toEqual([
+      'step-locked',
+    ]);
+    expect(codesOf(unsignStep(crossed, 'verify:b-07', 'mistake', technician))).toEqual(['line-crossed']);
+    expect(codesOf(chooseRoute(crossed, { ...clean, routeId: 'hold', releaseId: null }, technician))).toEqual(
+      ['line-crossed'],
+    );
+    expect(codesOf(setDataSets(crossed, [], technician))).toEqual(['line-crossed']);
+    expect(codesOf(plan(done(typeFact(crossed, 'cores', 2, technician)), technician))).toEqual([]);
+  });
+
+  it('does not lock again below it when facts change', () => {
+    const crossed = done(typeFact(signThrough(crossable(), 'install'), 'diskEncryption', 'on', technician));
+    expect(readPlan(crossed, technician)?.standings.some(({ state }) => state === 'open')).toBe(true);
+  });
+});
+
+describe('signing', () => {
+  it('records who, when, minutes and note, and refuses a second signature', () => {
+    const signed = done(
+      signStep(planned(), 'write-stick', { actualMinutes: 14, note: ' went well ' }, technician),
+    );
+    expect(standingOf(signed.signatures, 'write-stick').last).toMatchObject({
+      by: 'Ines',
+      at: now,
+      actualMinutes: 14,
+      note: 'went well',
+    });
+    const again = signStep(signed, 'write-stick', { actualMinutes: null, note: '' }, later(1, lead));
+    expect(codesOf(again)).toEqual(['step-conflict']);
+    expect(!again.ok && again.problems[0]?.sentence).toContain('signed by Ines at 10:00');
+  });
+
+  it('counts a wait from its start', () => {
+    const started = done(startStep(planned(), 'write-stick', technician));
+    expect(runningWait(started)).toMatchObject({ stepId: 'write-stick', startedAt: now, minutes: 11 });
+    expect(codesOf(startStep(started, 'write-stick', technician))).toEqual(['step-conflict']);
+    const signed = done(signStep(started, 'write-stick', { actualMinutes: null, note: '' }, later(17)));
+    expect(standingOf(signed.signatures, 'write-stick').last?.actualMinutes).toBe(17);
+    expect(runningWait(signed)).toBeUndefined();
+  });
+
+  it('is taken back with a reason, and the history stays', () => {
+    const signed = done(signStep(planned(), 'write-stick', { actualMinutes: null, note: '' }, technician));
+    expect(codesOf(unsignStep(signed, 'write-stick', ' ', technician))).toEqual(['reason-needed']);
+    const back = done(unsignStep(signed, 'write-stick', 'wrong stick', later(3)));
+    expect(back.signatures.map(({ action }) => action)).toEqual(['sign', 'unsign']);
+    expect(standingOf(back.signatures, 'write-stick').state).toBe('open');
+    expect(codesOf(unsignStep(back, 'write-stick', 'again', technician))).toEqual(['step-conflict']);
+  });
+
+  it('knows no step that the plan does not have', () => {
+    expect(codesOf(signStep(planned(), 'tidy-up', { actualMinutes: null, note: '' }, technician))).toEqual([
+      'no-such-step',
+    ]);
+    expect(codesOf(signStep(saved(), 'write-stick', { actualMinutes: null, note: '' }, technician))).toEqual([
+      'no-such-step',
+    ]);
+  });
+
+  it('leaves a hold to a lead', () => {
+    const held = done(
+      plan(
+        done(
+          chooseRoute(
+            surveyed(),
+            { routeId: 'hold', releaseId: null, reason: 'No hands before spring.' },
+            technician,
+          ),
+        ),
+        technician,
+      ),
+    );
+    expect(codesOf(signStep(held, 'end-date', { actualMinutes: null, note: '' }, technician))).toEqual([
+      'only-leads',
+    ]);
+    expect(
+      isSigned(done(signStep(held, 'end-date', { actualMinutes: 3, note: '' }, lead)).signatures, 'end-date'),
+    ).toBe(true);
+  });
+});
+
+describe('planning again', () => {
+  it('marks the plan stale when a fact changes, closes its gate, and loses no signature', () => {
+    const signed = done(signStep(planned(), 'write-stick', { actualMinutes: 2, note: '' }, technician));
+    const changedFact = done(typeFact(signed, 'diskEncryption', 'on', technician));
+    const reading = readPlan(changedFact, technician);
+    expect(reading?.differences.map(({ stepId }) => stepId)).toContain('suspend-encryption');
+    expect(gateOf(changedFact, 'plan-current')?.state).toBe('closed');
+    const again = done(plan(changedFact, technician));
+    expect(readPlan(again, technician)?.differences).toEqual([]);
+    expect(isSigned(again.signatures, 'write-stick')).toBe(true);
+  });
+
+  it('keeps what was signed under a route that has been left', () => {
+    const signed = done(signStep(planned(), 'identify-disk', { actualMinutes: 2, note: '' }, technician));
+    const advice = { routeId: 'in-place-upgrade' as const, releaseId: 'corvel-10-business', reason: null };
+    const again = done(plan(done(chooseRoute(signed, advice, technician)), technician));
+    expect(again.plan?.runbook.steps.some(({ id }) => id === 'identify-disk')).toBe(false);
+    expect(
+      again.signatures.some(({ stepId, title }) => stepId === 'identify-disk' && title.includes('9C2E')),
+    ).toBe(true);
+    expect(handoverSheet(again, technician).done.map(({ title }) => title)).toContain(
+      'Identify disk …9C2E by two marks',
+    );
+  });
+
+  it('refuses without a route, and with a data set that would be lost', () => {
+    expect(codesOf(plan(surveyed(), technician))).toEqual(['no-route']);
+    const exposed = done(setDestinations(saved(), [{ ...driveB7, takes: ['documents'] }], technician));
+    expect(codesOf(plan(exposed, technician))).toEqual(['no-good-copy']);
+    expect(custodyAlarms(planned().plan?.runbook.steps ?? [], exposed.dataSets)).toEqual([]);
+  });
+});
+
+describe('handing over', () => {
+  const settled = () => signThrough(crossable());
+  const found = [documents, pictures].map(({ id, fileCount, sizeBytes }) => ({
+    dataSetId: id,
+    fileCount,
+    sizeBytes,
+    explanation: '',
+  }));
+  const notes = {
+    found,
+    openPoints: ['Second screen cable'],
+    backupPlace: 'office safe',
+    wipeOn: '2026-04-01',
+  };
+
+  it('accounts for every data set exactly once', () => {
+    const lines = accountFor(
+      [documents, pictures],
+      [
+        {
+          dataSetId: 'documents',
+          fileCount: documents.fileCount - 3,
+          sizeBytes: documents.sizeBytes,
+          explanation: '',
+        },
+      ],
+    );
+    expect(lines).toEqual([
+      { dataSetId: 'documents', state: 'open', fileDifference: -3, byteDifference: 0 },
+      { dataSetId: 'pictures', state: 'open', fileDifference: null, byteDifference: null },
+    ]);
+    expect(
+      accountFor(
+        [documents],
+        [{ dataSetId: 'documents', fileCount: 1, sizeBytes: 1, explanation: 'Left out, says the owner.' }],
+      )[0]?.state,
+    ).toBe('explained');
+  });
+
+  it('waits for every step, every file and the backup’s fate, and says all at once', () => {
+    expect(beforeSignOff(planned()).map(({ code }) => code)).toEqual([
+      'steps-open',
+      'files-open',
+      'files-open',
+      'no-wipe-date',
+      'no-backup-place',
+    ]);
+    expect(codesOf(signOff(planned(), 'Ticket office', technician))).toHaveLength(5);
+    expect(beforeSignOff(surveyed()).map(({ code }) => code)).toEqual(['no-plan']);
+  });
+
+  it('closes the record', () => {
+    const noted = done(noteHandover(settled(), notes));
+    expect(codesOf(signOff(noted, ' ', technician))).toEqual(['no-owner-name']);
+    const closed = done(signOff(noted, 'Odd', later(300)));
+    expect(stageOf(closed)).toBe('done');
+    expect(closed.plan?.runbook.steps.every(({ id }) => isSigned(closed.signatures, id))).toBe(true);
+    expect(codesOf(typeFact(closed, 'cores', 1, lead))).toEqual(['handed-over']);
+    expect(codesOf(setIdentity(closed, { owner: 'x', site: '', dueOn: null }))).toEqual(['handed-over']);
+    expect(codesOf(noteHandover(closed, notes))).toEqual(['handed-over']);
+    const sheet = handoverSheet(closed, technician);
+    expect(sheet.files.map(({ outcome }) => outcome)).toEqual(['all back', 'all back']);
+    expect(sheet.signed).toContain('Odd');
+    expect(sheet.backup).toBe('Kept office safe; wiped on 2026-04-01.');
+  });
+
+  it('goes out as JSON and comes in again the same', () => {
+    const closed = done(signOff(done(noteHandover(settled(), notes)), 'Odd', technician));
+    const events = [{ at: now, by: 'Ines', kind: 'survey-taken', sentence: 'Survey taken.' }];
+    const text = JSON.stringify(exportMove(closed, events));
+    expect(importMove(JSON.parse(text))).toEqual({
+      ok: true,
+      value: { format: 'ulvane-move', version: 1, move: closed, events },
+    });
+  });
+
+  it('refuses what is no exported move, is newer, or is damaged', () => {
+    const whole = exportMove(planned(), []);
+    expect(codesOf(importMove({ format: 'ulvane-survey', version: 1 }))).toEqual(['not-a-move']);
+    expect(codesOf(importMove({ ...whole, version: 2 }))).toEqual(['move-newer']);
+    const damaged = importMove({ ...whole, move: { ...whole.move, copies: 'none' } });
+    expect(!damaged.ok && damaged.problems[0]?.path).toBe('/move/copies');
+  });
+});
+
+describe('whose turn it is', () => {
+  const waiting = (reference: string, minutesAgo: number, minutes: number) => ({
+    ...handsOf(planned(), technician),
+    reference,
+    wait: { title: 'Copy', startedAt: addMinutes(now, -minutesAgo), minutes },
+  });
+  const idle = handsOf(planned(), technician);
+
+  it('is first a wait that is over, then what lies on the bench, then what is still running', () => {
+    const list = [
+      { ...idle, reference: 'MV-3', begun: false },
+      waiting('MV-4', 5, 30),
+      { ...idle, reference: 'MV-2', begun: true },
+      waiting('MV-1', 40, 30),
+    ];
+    expect(nextHands(list, now).map(({ reference, inMinutes }) => [reference, inMinutes])).toEqual([
+      ['MV-1', -10],
+      ['MV-2', 0],
+      ['MV-4', 25],
+      ['MV-3', 0],
+    ]);
+  });
+
+  it('goes by the days left among equals', () => {
+    const list = [
+      { ...idle, reference: 'MV-1', dueOn: '2026-03-09' },
+      { ...idle, reference: 'MV-2', dueOn: '2026-03-04' },
+      { ...idle, reference: 'MV-3', dueOn: null },
+    ];
+    expect(nextHands(list, now).map(({ reference, daysLeft }) => [reference, daysLeft])).toEqual([
+      ['MV-2', 2],
+      ['MV-1', 7],
+      ['MV-3', null],
+    ]);
+  });
+
+  it('says what a move asks for at each stage', () => {
+    const asks = (move: Move) => handsOf(move, technician).nextTitle;
+    expect(asks(emptyMove)).toBe('Take the survey');
+    expect(asks(surveyed())).toBe('Choose a route');
+    expect(asks(planned())).toBe('Go through the easily forgotten with the owner');
+    expect(handsOf(crossable(), technician).nextTitle).toContain('Erase every partition');
+  });
+});
