@@ -1,6 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
-import { buildRunbook, custodyAlarms, decide, defaultPractice, factsFromSurvey, findModel, findRelease, importSurvey, nothingPrepared, proposeDataSets, resolveCatalogue, routes, valueOf } from '@ulvane/core';
+import {
+  buildRunbook,
+  custodyAlarms,
+  decide,
+  defaultPractice,
+  factsFromSurvey,
+  findModel,
+  findRelease,
+  importSurvey,
+  nothingPrepared,
+  proposeDataSets,
+  resolveCatalogue,
+  routes,
+  valueOf,
+} from '@ulvane/core';
 import { DemoTablesSchema, pick, seededRandom, surveyOf } from '@ulvane/demo';
 
 /** Survey import → assessment → routes → runbook for generated devices, on one core. */
@@ -27,13 +41,18 @@ function walk(text: string): number {
   const facts = factsFromSurvey(survey.value, 'collector');
   const { advised } = decide({ facts, catalogue, practice: defaultPractice, today: now.slice(0, 10) });
   const dataSets = proposeDataSets(survey.value.folders ?? [], facts, []);
-  const destinations = tables.destinations.map((destination) => ({ ...destination, freeBytes: destination.capacityBytes, takes: dataSets.map(({ id }) => id) }));
+  const destinations = tables.destinations.map((destination) => ({
+    ...destination,
+    freeBytes: destination.capacityBytes,
+    takes: dataSets.map(({ id }) => id),
+  }));
   const runbook = buildRunbook({
     route: routes[advised.routeId],
     release: findRelease(catalogue, advised.releaseId ?? undefined),
     present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
     facts,
-    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year')).model,
+    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
+      .model,
     practice: defaultPractice,
     dataSets,
     destinations,
@@ -54,6 +73,12 @@ texts.forEach((text, index) => {
 });
 const seconds = (performance.now() - started) / 1000;
 const [cpu] = cpus();
-console.log(`machine: ${cpus().length} × ${cpu?.model ?? 'unknown'}, ${(totalmem() / 1024 ** 3).toFixed(1)} GiB, Node ${process.versions.node}`);
-console.log(`survey → assessment → routes → runbook: ${deviceCount} devices × ${catalogue.releases.length} releases, ${steps} steps`);
-console.log(`${Math.round(deviceCount / seconds)} devices a second on one core (aim 2000), ${seconds.toFixed(2)} s in all, peak memory ${(peakBytes / 1e6).toFixed(0)} MB`);
+console.log(
+  `machine: ${cpus().length} × ${cpu?.model ?? 'unknown'}, ${(totalmem() / 1024 ** 3).toFixed(1)} GiB, Node ${process.versions.node}`,
+);
+console.log(
+  `survey → assessment → routes → runbook: ${deviceCount} devices × ${catalogue.releases.length} releases, ${steps} steps`,
+);
+console.log(
+  `${Math.round(deviceCount / seconds)} devices a second on one core (aim 2000), ${seconds.toFixed(2)} s in all, peak memory ${(peakBytes / 1e6).toFixed(0)} MB`,
+);

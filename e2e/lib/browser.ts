@@ -4,14 +4,25 @@ import { join } from 'node:path';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 
 /** Debian's Chromium, headless, with a profile of its own that goes with it. */
-export async function openBrowser(): Promise<{ readonly browser: Browser; readonly close: () => Promise<void> }> {
+export async function openBrowser(): Promise<{
+  readonly browser: Browser;
+  readonly close: () => Promise<void>;
+}> {
   const profile = mkdtempSync(join(tmpdir(), 'ulvane-browser-'));
   const browser = await puppeteer.launch({
     executablePath: process.env.ULVANE_CHROMIUM ?? '/usr/bin/chromium',
     headless: true,
     userDataDir: profile,
     defaultViewport: { width: 1280, height: 800 },
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
   });
   return {
     browser,

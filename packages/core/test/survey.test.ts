@@ -30,12 +30,18 @@ describe('importing a survey file', () => {
     ['an empty file', '', 'survey-empty'],
     ['an oversized file', ' '.repeat(surveyLimitBytes + 1), 'survey-too-large'],
     ['a truncated file', text.slice(0, 400), 'survey-truncated'],
+    ['a file cut after a value', '{"format":"ulvane-survey"', 'survey-truncated'],
     ['a malformed file', text.replace('"version":1', '"version":'), 'survey-malformed'],
     ['JSON that is something else', '{"format":"shopping-list","version":1}', 'not-a-survey'],
     ['a bare number', '42', 'not-a-survey'],
     ['a newer version', text.replace('"version":1', '"version":2'), 'survey-newer'],
   ])('refuses %s', (_what, given, code) => {
     expect(codesOf(importSurvey(given))).toEqual([code]);
+  });
+
+  it('tells a file that breaks off anywhere as truncated', () => {
+    for (let length = 1; length < text.length; length += 37)
+      expect([length, codesOf(importSurvey(text.slice(0, length)))]).toEqual([length, ['survey-truncated']]);
   });
 
   it('names the line and column of a malformed place', () => {

@@ -3,18 +3,6 @@ import type { Problem } from '@ulvane/core';
 import type { Request, Response } from 'express';
 import { ProblemError, problemDetails } from './problem';
 
-type BodyError = { readonly status: number; readonly type: string };
-
-function isBodyError(error: unknown): error is BodyError {
-  return (
-    error instanceof Error &&
-    'status' in error &&
-    'type' in error &&
-    typeof error.status === 'number' &&
-    typeof error.type === 'string'
-  );
-}
-
 /** Answers every refusal and fault as RFC 9457 problem details; faults are logged, not shown. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
@@ -45,12 +33,10 @@ export class ProblemFilter implements ExceptionFilter {
       if (status === 404)
         return one(404, 'no-such-place', `There is nothing at ${request.method} ${request.path}.`);
       if (status === 429) return one(429, 'too-many-tries', 'Too many tries: wait a minute and try again.');
+      if (status === 400) return one(400, 'not-json', 'The body is not well-formed JSON.');
+      if (status === 413) return one(413, 'too-large', 'The request is larger than Ulvane takes (16 MiB).');
       return one(status, 'refused', error.message);
     }
-    if (isBodyError(error) && error.type === 'entity.too.large')
-      return one(413, 'too-large', 'The request is larger than Ulvane takes (16 MiB).');
-    if (isBodyError(error) && error.status < 500)
-      return one(400, 'not-json', 'The body is not well-formed JSON.');
     this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
     return one(500, 'fault', 'Ulvane could not do that; nothing was changed. The server’s log says why.');
   }

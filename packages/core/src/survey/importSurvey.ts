@@ -63,8 +63,14 @@ function readJson(text: string): Outcome<unknown> {
   }
 }
 
-/** An error that more text could mend: the text so far is the beginning of something well-formed. */
-const wantsMore = /end of JSON input|Unterminated|No number after minus|Exponent part/;
+/** Whether more text could mend the error: what there is is the beginning of something well-formed. */
+function wantsMore(message: string, length: number): boolean {
+  const position = /position (\d+)/.exec(message)?.[1];
+  return (
+    /end of JSON input|Unterminated|No number after minus|Exponent part/.test(message) ||
+    (position !== undefined && Number(position) >= length)
+  );
+}
 
 /**
  * Where JSON stops being well-formed: the number of characters before the first wrong one, or the
@@ -76,7 +82,7 @@ function brokenAt(text: string): number {
       JSON.parse(text.slice(0, length));
       return false;
     } catch (error) {
-      return !(error instanceof SyntaxError && wantsMore.test(error.message));
+      return !(error instanceof SyntaxError && wantsMore(error.message, length));
     }
   };
   if (!isBroken(text.length)) return text.length;

@@ -1,0 +1,126 @@
+import { randomBytes } from 'node:crypto';
+import type { AddressInfo } from 'node:net';
+import { pathOf, type Endpoint } from '@ulvane/contract';
+import { Client } from 'pg';
+import type { z } from 'zod';
+import { createApp, type Running } from '../src/createApp';
+import { demoPassword } from '../src/seed/seed';
+
+export const now = '2026-03-02T10:00:00.000Z';
+
+function adminUrl(): string {
+  const url = process.env.ULVANE_TEST_DATABASE;
+  if (!url) throw new Error('These tests need a PostgreSQL: run them with npm test.');
+  return url;
+}
+
+async function withAdmin<T>(work: (client: Client) => Promise<T>): Promise<T> {
+  const client = new Client({ connectionString: adminUrl() });
+  await client.connect();
+  try {
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+export type Answer<T> = { readonly status: number; readonly body: T; readonly headers: Headers };
+
+/** A whole server on a database of its own. */
+export class TestHouse {
+  private constructor(
+    readonly address: string,
+    readonly databaseUrl: string,
+    readonly running: Running,
+    private readonly databaseName: string,
+  ) {}
+
+  static async open(seed: 'demo' | 'empty'): Promise<TestHouse> {
+    const name = `t${randomBytes(6).toString('hex')}`;
+    await withAdmin((client) => client.query(`CREATE DATABASE ${name}`));
+    const url = new URL(adminUrl());
+    url.pathname = `/${name}`;
+    const running = await createApp({ databaseUrl: url.href, port: 0, now, seed, logLevel: 'silent' });
+    const server = await running.app.listen(0, '127.0.0.1');
+    const { port } = server.address() as AddressInfo;
+    return new TestHouse(`http://127.0.0.1:${port}`, url.href, running, name);
+  }
+
+  async close(): Promise<void> {
+    await this.running.close();
+    await withAdmin((client) => client.query(`DROP DATABASE ${this.databaseName} WITH (FORCE)`));
+  }
+
+  /** Runs SQL straight on the database, past the server. */
+  async sql(text: string, values: unknown[] = []): Promise<Record<string, unknown>[]> {
+    const client = new Client({ connectionString: this.databaseUrl });
+    await client.connect();
+    try {
+      return (await client.query<Record<string, unknown>>(text, values)).rows;
+    } finally {
+      await client.end();
+    }
+  }
+
+  visitor(): Visitor {
+    return new Visitor(this.address, undefined);
+  }
+
+  async signedIn(name: string, password = demoPassword): Promise<Visitor> {
+    const visitor = this.visitor();
+    const answer = await visitor.raw('POST', '/session', { name, password });
+    if (answer.status !== 200) throw new Error(`${name} could not sign in: ${answer.status}`);
+    return new Visitor(this.address, answer.headers.get('set-cookie')?.split(';')[0]);
+  }
+}
+
+type Given = {
+  readonly params?: Readonly<Record<string, string>>;
+  readonly body?: unknown;
+  readonly query?: string;
+};
+
+/** Somebody with or without a cookie. */
+export class Visitor {
+  constructor(
+    private readonly address: string,
+    readonly cookie: string | undefined,
+  ) {}
+
+  async raw(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Readonly<Record<string, string>> = {},
+  ): Promise<Answer<unknown>> {
+    const response = await fetch(`${this.address}/api/v1${path}`, {
+      method,
+      headers: {
+        ...(this.cookie ? { cookie: this.cookie } : {}),
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    const isJson = response.headers.get('content-type')?.includes('json') === true;
+    return { status: response.status, body: isJson ? JSON.parse(text) : text, headers: response.headers };
+  }
+
+  /** Calls an entry of the contract as it stands, without parsing the answer. */
+  at(entry: Endpoint, given: Given = {}): Promise<Answer<unknown>> {
+    const path = `${pathOf(entry.path, given.params ?? {})}${given.query ?? ''}`;
+    return this.raw(entry.method, path, entry.method === 'GET' ? undefined : (given.body ?? {}));
+  }
+
+  /** Calls an entry that must succeed, and parses the answer by the contract. */
+  async call<R extends z.ZodType>(
+    entry: Endpoint<z.ZodType, z.ZodType, R>,
+    given: Given = {},
+  ): Promise<z.output<R>> {
+    const answer = await this.at(entry, given);
+    if (answer.status !== 200)
+      throw new Error(`${entry.method} ${entry.path}: ${answer.status} ${JSON.stringify(answer.body)}`);
+    return entry.response.parse(answer.body);
+  }
+}

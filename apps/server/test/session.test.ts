@@ -1,0 +1,145 @@
+import { api } from '@ulvane/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { TestHouse, Visitor } from './house';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await TestHouse.open('demo');
+});
+afterAll(() => house.close());
+
+describe('signing in', () => {
+  it('sets a cookie that scripts cannot read and other sites do not send', async () => {
+    const { headers } = await house
+      .visitor()
+      .raw('POST', '/session', { name: 'Lead', password: 'marram-pier-five' });
+    expect(headers.get('set-cookie')).toMatch(/^ulvane=.*HttpOnly; SameSite=Strict/);
+  });
+
+  it('refuses a wrong password and an unknown name alike', async () => {
+    const wrong = await house.visitor().raw('POST', '/session', { name: 'lead', password: 'not this one' });
+    const unknown = await house
+      .visitor()
+      .raw('POST', '/session', { name: 'nobody', password: 'not this one' });
+    expect([wrong.status, unknown.status]).toEqual([401, 401]);
+    expect((wrong.body as { detail: string }).detail).toBe((unknown.body as { detail: string }).detail);
+  });
+
+  it('keeps sessions in the database, with no password in them', async () => {
+    await house.signedIn('technician');
+    const rows = await house.sql('SELECT sess::text AS text FROM session');
+    expect(rows.length).toBeGreaterThan(0);
+    for (const { text } of rows) expect(text).not.toContain('marram');
+    const [{ hash } = { hash: '' }] = await house.sql(
+      `SELECT password_hash AS hash FROM account WHERE name = 'lead'`,
+    );
+    expect(hash).toMatch(/^\$argon2id\$/);
+  });
+
+  it('ends with signing out: the cookie is worth nothing afterwards', async () => {
+    const visitor = await house.signedIn('technician');
+    await visitor.call(api.today);
+    await visitor.call(api.signOut);
+    expect((await visitor.at(api.today)).status).toBe(401);
+  });
+
+  it('ends at once for an account that is disabled', async () => {
+    const lead = await house.signedIn('lead');
+    const { id } = await lead.call(api.addAccount, {
+      body: { name: 'Ines', role: 'technician', password: 'a long password' },
+    });
+    const ines = await house.signedIn('ines', 'a long password');
+    await ines.call(api.today);
+    await lead.call(api.setAccount, { params: { id }, body: { disabled: true } });
+    expect((await ines.at(api.today)).status).toBe(401);
+    await expect(house.signedIn('ines', 'a long password')).rejects.toThrow('401');
+  });
+
+  it('does not let two accounts share a name, nor a lead lock themselves out', async () => {
+    const lead = await house.signedIn('lead');
+    expect(
+      (await lead.at(api.addAccount, { body: { name: 'LEAD', role: 'lead', password: 'a long password' } }))
+        .status,
+    ).toBe(409);
+    const { accounts } = await lead.call(api.accounts);
+    const own = accounts.find(({ name }) => name === 'lead');
+    expect(
+      (await lead.at(api.setAccount, { params: { id: own?.id ?? '' }, body: { disabled: true } })).status,
+    ).toBe(422);
+  });
+
+  it('is throttled: the eleventh try in a minute for one name is refused, another name is not', async () => {
+    const tries = [];
+    for (let count = 0; count < 11; count += 1)
+      tries.push((await house.visitor().raw('POST', '/session', { name: 'guessed', password: 'x' })).status);
+    expect(tries).toEqual([...Array<number>(10).fill(401), 429]);
+    expect(
+      (await house.visitor().raw('POST', '/session', { name: 'somebody else', password: 'x' })).status,
+    ).toBe(401);
+  });
+});
+
+describe('writing from elsewhere', () => {
+  it('is refused from another origin, from another site, and as anything but JSON', async () => {
+    const lead = await house.signedIn('lead');
+    const body = { owner: '', site: '', dueOn: null, surveyText: null };
+    expect((await lead.raw('POST', '/moves', body, { origin: 'http://elsewhere.example' })).status).toBe(403);
+    expect((await lead.raw('POST', '/moves', body, { 'sec-fetch-site': 'cross-site' })).status).toBe(403);
+    expect(
+      (await lead.raw('POST', '/moves', JSON.stringify(body), { 'content-type': 'text/plain' })).status,
+    ).toBe(415);
+    expect((await lead.raw('POST', '/moves', body)).status).toBe(200);
+  });
+});
+
+describe('the page', () => {
+  it('comes with a strict content security policy', async () => {
+    const response = await fetch(`${house.address}/api/v1/health`);
+    const policy = response.headers.get('content-security-policy') ?? '';
+    expect(policy).toContain("script-src 'self'");
+    expect(policy).not.toContain('unsafe');
+    expect(response.headers.get('x-content-type-options')).toBe('nosniff');
+  });
+
+  it('leads from /api/health to the health of this version', async () => {
+    const response = await fetch(`${house.address}/api/health`);
+    expect(await response.json()).toEqual({
+      status: 'ok',
+      database: 'up',
+      migrations: { done: 1, pending: 0 },
+    });
+  });
+
+  it('browses its own API, and hands out its description', async () => {
+    expect((await fetch(`${house.address}/api/docs`)).status).toBe(200);
+    const description = (await (await fetch(`${house.address}/api/openapi.json`)).json()) as {
+      paths: Record<string, unknown>;
+    };
+    expect(Object.keys(description.paths)).toContain('/api/v1/moves/{reference}');
+  });
+});
+
+describe('an empty house', () => {
+  it('is set up once, with the one-time link, by its first lead', async () => {
+    const empty = await TestHouse.open('empty');
+    try {
+      const token = empty.running.seeded.setUpToken ?? '';
+      const visitor = empty.visitor();
+      expect(await visitor.call(api.session)).toMatchObject({ setUp: false, account: null, demo: false });
+      const body = { token, organisation: 'Ebbing Help Desk', name: 'Maud', password: 'a long password' };
+      expect((await visitor.at(api.setUp, { body: { ...body, token: 'guessed' } })).status).toBe(403);
+      const answer = await visitor.at(api.setUp, { body });
+      expect(answer.status).toBe(200);
+      const maud = new Visitor(empty.address, answer.headers.get('set-cookie')?.split(';')[0]);
+      expect(await maud.call(api.session)).toMatchObject({
+        setUp: true,
+        organisation: 'Ebbing Help Desk',
+        account: { name: 'Maud', role: 'lead' },
+      });
+      expect((await visitor.at(api.setUp, { body: { ...body, name: 'Odd' } })).status).toBe(403);
+      expect((await maud.call(api.moves)).total).toBe(0);
+    } finally {
+      await empty.close();
+    }
+  });
+});
