@@ -1,0 +1,261 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { openBrowser, signIn } from './lib/browser';
+import { openHouse, type RunningHouse } from './lib/house';
+import { click, dialogGone, dropFile, fetchJson, fill, pick, sees, textOf } from './lib/page';
+
+let house: RunningHouse;
+let other: RunningHouse;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+const scratch = mkdtempSync(join(tmpdir(), 'ulvane-journey-'));
+
+beforeAll(async () => {
+  [house, other] = await Promise.all([openHouse('demo'), openHouse('empty')]);
+  ({ browser, close: closeBrowser } = await openBrowser());
+  page = await browser.newPage();
+  page.on('dialog', (dialog) => void dialog.accept());
+});
+afterAll(async () => {
+  await closeBrowser();
+  await Promise.all([house.close(), other.close()]);
+  rmSync(scratch, { recursive: true, force: true });
+});
+
+/** Types one fact on Survey; a select is picked from, anything else is written. */
+async function typeFact(label: string, value: string, kind: 'text' | 'select'): Promise<void> {
+  await click(page, `Change ${label}`);
+  await page.waitForSelector('.modal.show');
+  if (kind === 'select') await pick(page, label, value);
+  else await fill(page, `${label}[role="textbox"]`, value);
+  await click(page, 'Keep');
+  await dialogGone(page);
+}
+
+async function openStage(stage: string): Promise<void> {
+  await page.locator(`nav.stages a[href$="/${stage}"]`).click();
+  await page.waitForFunction((path) => location.pathname.endsWith(`/${path}`), {}, stage);
+}
+
+async function addDestination(name: string, serial: string): Promise<void> {
+  await click(page, 'Add a destination');
+  await fill(page, 'Name on its label', name);
+  await fill(page, 'Serial[role="textbox"]', serial);
+  await fill(page, 'Capacity as formatted', '2 TB');
+  await fill(page, 'Free now', '1.2 TB');
+  await click(page, 'Keep');
+  await dialogGone(page);
+}
+
+/** Signs the next step that can be signed; says which, or undefined when none is left. */
+async function signNext(): Promise<string | undefined> {
+  const id = await page.evaluate(() => {
+    const row = [...document.querySelectorAll<HTMLElement>('.step')].find(
+      (step) => ['open', 'waiting'].includes(step.dataset.state ?? '') && step.querySelector('[id^="sign-"]'),
+    );
+    row?.querySelector<HTMLElement>('[id^="sign-"]')?.click();
+    return row?.dataset.step;
+  });
+  if (id === undefined) return undefined;
+  await page.waitForSelector(`[data-step="${id}"][data-state="signed"]`);
+  return id;
+}
+
+it('takes this very machine from survey to hand-over, out of one house and into another', async () => {
+  // A technician signs in and drops what the collector printed.
+  await signIn(page, house.address, 'technician', house.password);
+  await sees(page, 'This is the demo');
+  const survey = execFileSync('sh', ['collector/ulvane-survey.sh'], { encoding: 'utf8' });
+  await dropFile(page, 'survey.json', survey);
+  await sees(page, 'New device');
+  await click(page, 'Start a move with it');
+  await page.waitForFunction(() => location.pathname.endsWith('/survey'));
+  await sees(page, 'how to find out');
+  const reference = (await page.evaluate(() => location.pathname.split('/')[2])) ?? '';
+
+  // Verdicts with unknowns: nothing is decided by what is not known.
+  await openStage('decide');
+  await sees(page, 'Nothing else is allowed yet');
+  await sees(page, 'Something unknown stands in the way');
+  expect(
+    await page.$$eval('.candidate.allowed .candidate-title', (titles) =>
+      titles.map((title) => title.textContent),
+    ),
+  ).toEqual(['Hold']);
+
+  // What the machine could not tell is typed.
+  await openStage('survey');
+  await typeFact('Maker', 'Draymoor', 'text');
+  await typeFact('Model', '410', 'text');
+  await typeFact('Serial', 'DR410-TEST-1', 'text');
+  await typeFact('Year', '2017', 'text');
+  await typeFact('Laptop or desktop', 'desktop', 'select');
+  await typeFact('Processor word size', '64', 'select');
+  await typeFact('Cores', '4', 'text');
+  await typeFact('Clock', '3200', 'text');
+  await typeFact('Memory', '8 GiB', 'text');
+  await typeFact('Firmware mode', 'uefi', 'select');
+  await typeFact('Secure Boot', 'on', 'select');
+  await typeFact('Security chip (TPM)', 'none', 'select');
+  await typeFact('Graphics tier', '2', 'text');
+  await typeFact('Screen width', '1920', 'text');
+  await typeFact('Screen height', '1080', 'text');
+  await typeFact('Present system', 'corvel-9-business', 'select');
+  await typeFact('Activation', 'volume', 'select');
+  await typeFact('Disk encryption', 'off', 'select');
+  await typeFact('Fast start', 'off', 'select');
+  await typeFact('Applications', 'Pierbook Ticketing, Skerry Browser', 'text');
+  await click(page, 'Change Disks');
+  await page.waitForSelector('.modal.show');
+  // Whatever disks this machine has, the bench's one is described.
+  for (;;) {
+    const removed = await page.evaluate(() => {
+      const button = [...document.querySelectorAll<HTMLElement>('.modal button')].find((candidate) =>
+        candidate.textContent?.startsWith('Remove '),
+      );
+      button?.click();
+      return button !== undefined;
+    });
+    if (!removed) break;
+  }
+  await fill(page, 'Add a disk of the size', '256 GB');
+  await click(page, 'Add');
+  await fill(page, 'Serial of disk1', 'HX7714A9C2E');
+  await pick(page, 'Health of disk1', 'good');
+  await click(page, 'Keep');
+  await dialogGone(page);
+  await sees(page, '…9C2E');
+
+  // A route is chosen against the advice, with a reason.
+  await openStage('decide');
+  await sees(page, 'Saltbush Desktop 6 Classic');
+  await page.evaluate(() => {
+    const card = [...document.querySelectorAll<HTMLDetailsElement>('details.candidate')].find(
+      (details) =>
+        details.querySelector('.candidate-title')?.textContent ===
+        'Alternative system, whole disk to Saltbush Desktop 6 Classic',
+    );
+    if (card) card.open = true;
+    card?.querySelector<HTMLElement>('.inside button')?.click();
+  });
+  await sees(page, 'Why, against the advice?');
+  await fill(page, 'Why, against the advice?', 'The desk only sells tickets in the browser.');
+  await click(page, 'Choose');
+  await page.waitForFunction(() => location.pathname.endsWith('/save'));
+
+  // The backup: one data set, two destinations that hold it.
+  await click(page, 'Add a data set');
+  await fill(page, 'Name[role="textbox"]', 'Till reports');
+  await fill(page, 'Size', '2.1 GB');
+  await fill(page, 'Files', '3400');
+  await click(page, 'Keep');
+  await dialogGone(page);
+  await addDestination('B-07', 'OSB-7731C');
+  await addDestination('B-09', 'OSB-9911A');
+  await sees(page, 'Fits: 2.1 GB (2.0 GiB) of 1.2 TB (1.1 TiB) free');
+  await sees(page, '0 of 2');
+
+  // The runbook is made, and can be printed on A4.
+  await openStage('prepare');
+  await click(page, 'Make the runbook');
+  await page.waitForFunction(() => location.pathname.endsWith('/cross'));
+  await sees(page, 'The Line. After the next step nothing on this disk can be brought back.');
+  const printed = await page.pdf({ format: 'A4' });
+  expect(Buffer.from(printed.slice(0, 5)).toString()).toBe('%PDF-');
+
+  // The Line stops whoever tries, with the reason.
+  const erase = '[data-step="erase-disk"]';
+  expect(await page.$eval(erase, (row) => row.getAttribute('data-state'))).toBe('locked');
+  expect(await page.$(`${erase} [id^="sign-"]`)).toBeNull();
+  expect(await textOf(page, '.gate-reasons')).toContain('Till reports (0 of 2)');
+  const refused = await page.evaluate(async (address) => {
+    const { version } = (await (await fetch(address)).json()) as { version: number };
+    const response = await fetch(`${address}/steps/erase-disk/sign`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ version, actualMinutes: null, note: '' }),
+    });
+    return { status: response.status, detail: ((await response.json()) as { detail: string }).detail };
+  }, `/api/v1/moves/${reference}`);
+  expect(refused.status).toBe(422);
+  expect(refused.detail).toContain('gates are closed');
+
+  // The gates are satisfied: notes on Prepare, the disk by two marks, first the wrong one.
+  await openStage('prepare');
+  await fill(page, 'Name of the stick', 'S-03');
+  await fill(page, 'Serial of the stick', 'KST-16-C7');
+  await page.locator('form:has([aria-label="Name of the stick"]) button').click();
+  await sees(page, 'S-03 KST-16-C7');
+  const marks = async (serial: string, size: string) => {
+    await fill(page, 'End of the serial, four signs or more', serial);
+    await fill(page, 'Size on the label, in GB', size);
+    await page.locator('form:has([aria-label="Size on the label, in GB"]) button').click();
+    await page.waitForSelector('aria/Take back: Disk by two marks: …9C2E');
+  };
+  await marks('77A0', '1000');
+  await openStage('cross');
+  await sees(page, 'Is it the right disk?');
+  await openStage('prepare');
+  await click(page, 'Take back: Disk by two marks: …9C2E');
+  await page.waitForSelector('aria/End of the serial, four signs or more');
+  await marks('9C2E', '256');
+  await fill(
+    page,
+    'How the network will come up, if the driver does not come with the release',
+    'Driver on stick S-04',
+  );
+  await page.locator('form:has([aria-label^="How the network"]) button').click();
+  await sees(page, 'Driver on stick S-04');
+
+  // The steps above are signed, one with a wait that counts down.
+  await openStage('cross');
+  await click(page, 'Start: Copy to B-07');
+  await sees(page, 'ready in');
+  const done: string[] = [];
+  for (let step = await signNext(); step !== undefined; step = await signNext()) done.push(step);
+  expect(done).toContain('verify:b-07');
+  expect(done.indexOf('erase-disk')).toBeGreaterThan(done.indexOf('verify:b-09'));
+  expect(done.at(-1)).toBe('reconcile');
+
+  // Handing over waits until every file is accounted for.
+  await openStage('hand-over');
+  await sees(page, 'Till reports: not counted yet');
+  await click(page, 'Till reports: the same as before');
+  await fill(page, 'Where the backup is kept', 'office safe');
+  await click(page, 'Keep');
+  await sees(page, 'Everything is accounted for');
+  await fill(page, 'Name of the owner who signs', 'Ticket office');
+  await click(page, 'The owner has signed');
+  await sees(page, 'The record is closed');
+  const sheet = await page.evaluate(
+    async (address) => (await fetch(address)).headers.get('content-type'),
+    `/api/v1/moves/${reference}/handover.pdf`,
+  );
+  expect(sheet).toBe('application/pdf');
+
+  // Out as JSON, and into a fresh house that its first lead has just set up.
+  const exported = await fetchJson(page, `/api/v1/moves/${reference}/export`);
+  const file = join(scratch, `${reference}.json`);
+  writeFileSync(file, JSON.stringify(exported));
+  const second = await browser.createBrowserContext().then((context) => context.newPage());
+  await second.goto(other.setUpLink, { waitUntil: 'networkidle0' });
+  await fill(second, 'Organisation', 'Ebbing Help Desk');
+  await fill(second, 'Your name', 'Maud');
+  await fill(second, 'Password[role="textbox"]', 'a long password');
+  await fill(second, 'Password again', 'a long password');
+  await click(second, 'Set up');
+  await sees(second, 'Nothing waits');
+  await second.goto(`${other.address}/fleet`, { waitUntil: 'networkidle0' });
+  await click(second, 'Take in a move file');
+  const input = await second.waitForSelector('.modal input[type="file"]');
+  if (!input) throw new Error('no file input');
+  await (input as Awaited<ReturnType<typeof second.waitForSelector<'input'>>>)?.uploadFile(file);
+  await sees(second, 'The record is closed');
+  expect(await fetchJson(second, `/api/v1/moves/${reference}/export`)).toEqual(exported);
+  expect(await textOf(second, '.plate')).toBe(await textOf(page, '.plate'));
+});

@@ -1,0 +1,63 @@
+import type { Page } from 'puppeteer-core';
+
+/** Clicks what is called so, as a person who reads labels would. */
+export async function click(page: Page, name: string, role = 'button'): Promise<void> {
+  await page.locator(`aria/${name}[role="${role}"]`).click();
+}
+
+export async function fill(page: Page, label: string, text: string): Promise<void> {
+  await page.locator(`aria/${label}`).fill(text);
+}
+
+/** Picks an option of a select by its value. */
+export async function pick(page: Page, label: string, value: string): Promise<void> {
+  const select = await page.waitForSelector(`aria/${label}[role="combobox"]`);
+  await select?.select(value);
+}
+
+/** Waits until the page says this somewhere. */
+export async function sees(page: Page, text: string): Promise<void> {
+  try {
+    await page.waitForFunction(
+      (wanted) => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
+      { timeout: 20_000 },
+      text,
+    );
+  } catch {
+    throw new Error(`the page never said “${text}”; it says: ${(await textOf(page, 'body')).slice(0, 4000)}`);
+  }
+}
+
+export async function textOf(page: Page, selector: string): Promise<string> {
+  return page.$eval(selector, (element) =>
+    element instanceof HTMLElement ? element.innerText : (element.textContent ?? ''),
+  );
+}
+
+/** Waits until no dialog is open. */
+export async function dialogGone(page: Page): Promise<void> {
+  await page.waitForFunction(() => document.querySelector('.modal') === null);
+}
+
+/** Drops a file on the page's drop place, as a hand with a mouse would. */
+export async function dropFile(page: Page, name: string, text: string): Promise<void> {
+  await page.waitForSelector('.drop');
+  await page.evaluate(
+    (fileName, content) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([content], fileName, { type: 'application/json' }));
+      const place = document.querySelector('.drop');
+      for (const kind of ['dragenter', 'dragover', 'drop'])
+        place?.dispatchEvent(
+          new DragEvent(kind, { dataTransfer: transfer, bubbles: true, cancelable: true }),
+        );
+    },
+    name,
+    text,
+  );
+}
+
+/** Fetches from the page's own origin, with its cookie. */
+export async function fetchJson(page: Page, path: string): Promise<unknown> {
+  return page.evaluate(async (address) => (await fetch(address)).json(), path);
+}
