@@ -29,7 +29,10 @@ afterAll(async () => {
 
 /** Types one fact on Survey; a select is picked from, anything else is written. */
 async function typeFact(label: string, value: string, kind: 'text' | 'select'): Promise<void> {
-  await click(page, `Change ${label}`);
+  await click(
+    page,
+    (await page.$(`aria/Change: ${label}[role="button"]`)) ? `Change: ${label}` : `Type it: ${label}`,
+  );
   await page.waitForSelector('.modal.show');
   if (kind === 'select') await pick(page, label, value);
   else await fill(page, `${label}[role="textbox"]`, value);
@@ -110,7 +113,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await typeFact('Disk encryption', 'off', 'select');
   await typeFact('Fast start', 'off', 'select');
   await typeFact('Applications', 'Pierbook Ticketing, Skerry Browser', 'text');
-  await click(page, 'Change Disks');
+  await click(page, 'Change: Disks');
   await page.waitForSelector('.modal.show');
   // Whatever disks this machine has, the bench's one is described.
   for (;;) {
@@ -225,7 +228,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   // Handing over waits until every file is accounted for.
   await openStage('hand-over');
   await sees(page, 'Till reports: not counted yet');
-  await click(page, 'Till reports: the same as before');
+  await click(page, 'checked: the same, Till reports');
   await fill(page, 'Where the backup is kept', 'office safe');
   await click(page, 'Keep');
   await sees(page, 'Everything is accounted for');

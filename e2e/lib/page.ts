@@ -5,8 +5,12 @@ export async function click(page: Page, name: string, role = 'button'): Promise<
   await page.locator(`aria/${name}[role="${role}"]`).click();
 }
 
+/** Writes into what is labelled so; a long text comes as from the clipboard. */
 export async function fill(page: Page, label: string, text: string): Promise<void> {
-  await page.locator(`aria/${label}`).fill(text);
+  const field = page.locator(`aria/${label}`);
+  if (text.length < 90) return field.fill(text);
+  await field.click();
+  await page.keyboard.sendCharacter(text);
 }
 
 /** Picks an option of a select by its value. */

@@ -97,7 +97,7 @@ export function HandoverNotes() {
                         <button
                           type="button"
                           className="btn-plain small-print no-print"
-                          aria-label={`${dataSet.name}: the same as before`}
+                          aria-label={`checked: the same, ${dataSet.name}`}
                           onClick={() => {
                             setValue(`rows.${index}.files`, String(dataSet.fileCount), { shouldDirty: true });
                             setValue(`rows.${index}.size`, printExactBytes(dataSet.sizeBytes, 'decimal'), {

@@ -156,6 +156,7 @@ type NoteRowProps = {
 };
 
 function NoteRow({ title, done, onBack, children }: NoteRowProps) {
+  const may = useMay();
   return (
     <li>
       <div className="d-flex gap-2 align-items-center">
@@ -177,7 +178,7 @@ function NoteRow({ title, done, onBack, children }: NoteRowProps) {
           </button>
         )}
       </div>
-      {done === null && <div className="ms-4 mt-1 no-print">{children}</div>}
+      {done === null && may.write && <div className="ms-4 mt-1 no-print">{children}</div>}
     </li>
   );
 }

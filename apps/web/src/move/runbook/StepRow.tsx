@@ -107,16 +107,16 @@ export function StepRow({
               size="sm"
               variant={isNext && (state === 'waiting' || step.waiting.likely === 0) ? 'primary' : 'quiet'}
               onClick={() => void onSign(null, '')}
-              aria-label={`Sign: ${step.title}`}
+              aria-keyshortcuts={isNext ? 's' : undefined}
             >
-              Sign {isNext && <kbd aria-hidden="true">S</kbd>}
+              Sign<span className="visually-hidden">: {step.title}</span> {isNext && <kbd>S</kbd>}
             </Button>
             <button
               type="button"
               className="btn-plain small-print"
               aria-expanded={noting}
               onClick={() => setNoting(!noting)}
-              aria-label={`Minutes and note: ${step.title}`}
+              aria-label={`with minutes, note: ${step.title}`}
             >
               with minutes, note
             </button>
@@ -125,7 +125,7 @@ export function StepRow({
                 type="button"
                 className="btn-plain small-print"
                 onClick={onUnsign}
-                aria-label={`Take the start back: ${step.title}`}
+                aria-label={`take the start back: ${step.title}`}
               >
                 take the start back
               </button>

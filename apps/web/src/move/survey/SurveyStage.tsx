@@ -92,7 +92,7 @@ export function SurveyStage() {
                       type="button"
                       className="btn-plain no-print"
                       onClick={() => setEditing(key)}
-                      aria-label={`Type ${label}`}
+                      aria-label={`Type it: ${label}, from the list of unknowns`}
                     >
                       Type it
                     </button>
@@ -155,7 +155,7 @@ function FactRow({
             type="button"
             className="btn-plain no-print"
             onClick={onEdit}
-            aria-label={`Change ${label}`}
+            aria-label={`${fact ? 'Change' : 'Type it'}: ${label}`}
           >
             {fact ? 'Change' : 'Type it'}
           </button>

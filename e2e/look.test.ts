@@ -1,0 +1,180 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { z } from 'zod';
+import { openBrowser, signIn } from './lib/browser';
+import { openHouse, type RunningHouse } from './lib/house';
+import { click, sees } from './lib/page';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const Findings = z.array(
+  z.object({ id: z.string(), impact: z.string().nullable(), nodes: z.array(z.object({ html: z.string() })) }),
+);
+
+let house: RunningHouse;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+const complaints: string[] = [];
+
+beforeAll(async () => {
+  house = await openHouse('demo');
+  ({ browser, close: closeBrowser } = await openBrowser());
+  page = await browser.newPage();
+  page.on('pageerror', (error) => complaints.push(String(error)));
+  page.on('console', (message) => {
+    if (message.type() === 'error') complaints.push(message.text());
+  });
+  await signIn(page, house.address, 'lead', house.password);
+});
+afterAll(async () => {
+  await closeBrowser();
+  await house.close();
+});
+
+const views = [
+  ['/', 'Next hands'],
+  ['/fleet', 'Take in a move file'],
+  ['/fleet?search=nothing-like-it', 'No move fits'],
+  ['/catalogue', 'Models and their keys'],
+  ['/house', 'House practice'],
+  ['/moves/MV-0022/survey', 'Facts'],
+  ['/moves/MV-0022/decide', 'Advice'],
+  ['/moves/MV-0022/save', 'Destinations'],
+  ['/moves/MV-0022/prepare', 'Ready and seen'],
+  ['/moves/MV-0022/cross', 'The Line'],
+  ['/moves/MV-0022/hand-over', 'Files accounted for'],
+  ['/moves/MV-0022/log', 'lines are added, never changed'],
+  ['/moves/MV-0012/survey', '0 known'],
+  ['/moves/MV-0012/cross', 'There is no runbook yet'],
+  ['/moves/MV-0001/hand-over', 'The record is closed'],
+  ['/nowhere', 'Nothing is here'],
+  ['/moves/MV-9999', 'There is no move MV-9999'],
+] as const;
+
+async function axeFindings(): Promise<string[]> {
+  await page.evaluate(axe);
+  const raw: unknown = await page.evaluate(async () => {
+    const { axe: run } = globalThis as unknown as {
+      axe: { run: (options: object) => Promise<{ violations: unknown }> };
+    };
+    return (await run.run({ resultTypes: ['violations'] })).violations;
+  });
+  return Findings.parse(raw)
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`);
+}
+
+describe.each(views)('%s', (path, text) => {
+  it('opens, and axe finds nothing serious', async () => {
+    await page.goto(`${house.address}${path}`, { waitUntil: 'networkidle0' });
+    await sees(page, text);
+    expect(await axeFindings()).toEqual([]);
+  });
+
+  it('does not scroll sideways, neither at 1280 nor at 900 wide', async () => {
+    for (const width of [1280, 900]) {
+      await page.setViewport({ width, height: 800 });
+      const over = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
+      expect([width, over]).toEqual([width, 0]);
+    }
+    await page.setViewport({ width: 1280, height: 800 });
+  });
+});
+
+describe('with the keyboard alone', () => {
+  const press = async (key: Parameters<Page['keyboard']['press']>[0]) => page.keyboard.press(key);
+
+  it('? lists the keys, Escape closes the list', async () => {
+    await page.goto(`${house.address}/`, { waitUntil: 'networkidle0' });
+    await press('?');
+    await sees(page, 'go to what needs hands next');
+    await press('Escape');
+    await page.waitForFunction(() => document.querySelector('.modal') === null);
+  });
+
+  it('goes to the views, to the next hands, through the stages and to the log', async () => {
+    const at = (path: string) => page.waitForFunction((wanted) => location.pathname === wanted, {}, path);
+    await press('f');
+    await at('/fleet');
+    await press('c');
+    await at('/catalogue');
+    await press('t');
+    await at('/');
+    await press('n');
+    await page.waitForFunction(() => /^\/moves\/MV-\d+\/\w/.test(location.pathname));
+    await page.waitForSelector('.stages');
+    const move = await page.evaluate(() => location.pathname.split('/').slice(0, 3).join('/'));
+    await press('2');
+    await at(`${move}/decide`);
+    await press('5');
+    await at(`${move}/cross`);
+    await press('l');
+    await at(`${move}/log`);
+  });
+
+  it('does not take letters from somebody who types', async () => {
+    await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
+    await page.focus('input[type="search"]');
+    await page.keyboard.type('catnap');
+    expect(await page.evaluate(() => location.pathname + location.search)).toBe('/fleet?search=catnap');
+  });
+
+  it('shows where the focus is', async () => {
+    await page.goto(`${house.address}/`, { waitUntil: 'networkidle0' });
+    for (let count = 0; count < 12; count += 1) {
+      await press('Tab');
+      const outline = await page
+        .evaluate(() => (document.activeElement ? getComputedStyle(document.activeElement) : undefined))
+        .then(() =>
+          page.evaluate(() => getComputedStyle(document.activeElement ?? document.body).outlineStyle),
+        );
+      const shadow = await page.evaluate(
+        () => getComputedStyle(document.activeElement ?? document.body).boxShadow,
+      );
+      expect(outline !== 'none' || shadow !== 'none').toBe(true);
+    }
+  });
+
+  it('moves through the fleet: sorted by the keyboard, with the order in the address', async () => {
+    await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
+    await page.$$eval('.sort-button', (buttons) =>
+      (buttons.find((button) => button.textContent?.includes('Serial')) as HTMLElement | undefined)?.focus(),
+    );
+    await press('Enter');
+    await page.waitForFunction(() => location.search.includes('sort=serial'));
+    await page.waitForFunction(() => {
+      const serials = [...document.querySelectorAll('tbody tr td:nth-child(3)')].map(
+        (cell) => cell.textContent ?? '',
+      );
+      return (
+        serials.length > 10 &&
+        serials.every((serial, index) => index === 0 || (serials[index - 1] ?? '') <= serial)
+      );
+    });
+    await page.reload({ waitUntil: 'networkidle0' });
+    expect(await page.$eval('th[aria-sort="ascending"]', (header) => header.textContent)).toContain('Serial');
+  });
+});
+
+describe('when the server is gone', () => {
+  it('says so where it happened, and nothing is lost', async () => {
+    await page.goto(`${house.address}/house`, { waitUntil: 'networkidle0' });
+    await page.setOfflineMode(true);
+    await page.locator('#encryption-off').click();
+    await click(page, 'Keep for the house');
+    await sees(page, 'Ulvane’s server does not answer. Nothing was saved');
+    expect(await page.$eval('#encryption-off', (radio) => (radio as HTMLInputElement).checked)).toBe(true);
+    await page.setOfflineMode(false);
+  });
+});
+
+describe('all along', () => {
+  it('the page broke no rule of its own: no script error, nothing refused by its security policy', () => {
+    const unexpected = complaints.filter((line) => !/status of 404|ERR_INTERNET_DISCONNECTED/.test(line));
+    expect(unexpected).toEqual([]);
+  });
+});

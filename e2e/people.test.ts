@@ -1,0 +1,195 @@
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, signIn } from './lib/browser';
+import { openHouse, type RunningHouse } from './lib/house';
+import { click, dialogGone, fill, pick, sees, textOf } from './lib/page';
+
+let house: RunningHouse;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+
+beforeAll(async () => {
+  house = await openHouse('demo');
+  ({ browser, close: closeBrowser } = await openBrowser());
+});
+afterAll(async () => {
+  await closeBrowser();
+  await house.close();
+});
+
+/** Somebody at a computer of their own. */
+async function somebody(name: 'technician' | 'lead' | 'observer'): Promise<Page> {
+  const page = await browser.createBrowserContext().then((context) => context.newPage());
+  await signIn(page, house.address, name, house.password);
+  return page;
+}
+
+async function open(page: Page, path: string): Promise<void> {
+  await page.goto(`${house.address}${path}`, { waitUntil: 'networkidle0' });
+}
+
+/** A move of the demo with a runbook, above the Line, with a gate closed. */
+async function plannedMove(page: Page): Promise<string> {
+  const rows = await page.evaluate(
+    async () =>
+      (
+        (await (await fetch('/api/v1/moves?stage=save&pageSize=200')).json()) as {
+          rows: { reference: string }[];
+        }
+      ).rows,
+  );
+  for (const { reference } of rows) {
+    const planned = await page.evaluate(
+      async (address) =>
+        (
+          (await (await fetch(address)).json()) as {
+            move: { plan: { runbook: { lineIndex: number | null } } | null };
+          }
+        ).move.plan?.runbook.lineIndex != null,
+      `/api/v1/moves/${reference}`,
+    );
+    if (planned) return reference;
+  }
+  throw new Error('the demo has no planned move');
+}
+
+describe('roles', () => {
+  it('an observer sees everything and finds nothing to change', async () => {
+    const page = await somebody('observer');
+    const reference = await plannedMove(page);
+    await sees(page, 'Next hands');
+    for (const [stage, text] of [
+      ['survey', 'known'],
+      ['decide', 'Advice'],
+      ['save', 'Destinations'],
+      ['prepare', 'Ready and seen'],
+      ['cross', 'The Line'],
+      ['hand-over', 'The owner signs'],
+    ] as const) {
+      await open(page, `/moves/${reference}/${stage}`);
+      await sees(page, text);
+      const names = await page.$$eval('main button, main input, main select', (elements) =>
+        elements
+          .filter((element) => !('disabled' in element && element.disabled))
+          .map((element) => element.getAttribute('aria-label') ?? element.textContent ?? ''),
+      );
+      expect([
+        stage,
+        names.filter((name) =>
+          /sign:|start:|note|add|change|remove|choose|overrule|keep|make|take back|drop|pick/i.test(name),
+        ),
+      ]).toEqual([stage, []]);
+    }
+    await open(page, '/house');
+    await sees(page, 'Only leads change house practice');
+    expect(await page.$('main button[type="submit"]')).toBeNull();
+  });
+
+  it('a technician cannot overrule a gate; a lead can, with a reason that everyone sees', async () => {
+    const technician = await somebody('technician');
+    const reference = await plannedMove(technician);
+    await open(technician, `/moves/${reference}/cross`);
+    await sees(technician, 'steps above are signed:');
+    expect(await technician.$$('aria/Overrule: steps above are signed')).toHaveLength(0);
+    const lead = await somebody('lead');
+    await open(lead, `/moves/${reference}/cross`);
+    await click(lead, 'Overrule: steps above are signed');
+    await fill(lead, 'Reason, in a sentence', 'short');
+    await click(lead, 'Overrule the gate');
+    await sees(lead, 'Write the reason in a sentence');
+    await fill(
+      lead,
+      'Reason, in a sentence',
+      'The owner keeps a copy of everything at home and has shown it.',
+    );
+    await click(lead, 'Overrule the gate');
+    await dialogGone(lead);
+    expect(
+      await lead.$eval('[data-gate="steps-above-signed"]', (tag) => tag.getAttribute('data-state')),
+    ).toBe('overruled');
+    await open(technician, `/moves/${reference}/hand-over`);
+    await sees(technician, 'overruled by lead');
+  });
+
+  it('a lead changes house practice, and a plan made before is stale', async () => {
+    const lead = await somebody('lead');
+    const reference = await plannedMove(lead);
+    await open(lead, '/house');
+    await lead.locator('#account-local').click();
+    await click(lead, 'Keep for the house');
+    await lead.waitForFunction(
+      () => document.querySelector<HTMLButtonElement>('button[type="submit"]')?.disabled === true,
+    );
+    await open(lead, `/moves/${reference}/cross`);
+    await sees(lead, 'The plan is stale.');
+    await sees(lead, 'First account: local account');
+  });
+});
+
+describe('two people at one move', () => {
+  it('sign the same step: one succeeds, the other is told by whom and loses nothing', async () => {
+    const [one, two] = [await somebody('technician'), await somebody('lead')];
+    const reference = await plannedMove(one);
+    await open(one, `/moves/${reference}/cross`);
+    await open(two, `/moves/${reference}/cross`);
+    const stepId = await one.$eval('.step[data-state="open"]', (row) => row.getAttribute('data-step') ?? '');
+    await one.locator(`[id="sign-${stepId}"]`).click();
+    await one.waitForSelector(`[data-step="${stepId}"][data-state="signed"]`);
+    // The other page still shows the step as open.
+    await two.$eval(`[id="sign-${stepId}"]`, (button) => (button as HTMLElement).click());
+    await sees(two, 'was signed by technician at 10:00');
+    await sees(two, 'Nothing of yours was saved');
+    await two.waitForSelector(`[data-step="${stepId}"][data-state="signed"]`);
+    expect(await textOf(two, `[data-step="${stepId}"] .by`)).toContain('technician');
+  });
+});
+
+describe('a stale plan', () => {
+  it('shows what differs, keeps what is signed, and is made again', async () => {
+    const page = await somebody('technician');
+    const reference = await plannedMove(page);
+    await open(page, `/moves/${reference}/cross`);
+    if (await page.$('aria/The plan is stale')) {
+      await click(page, 'Make the plan again');
+      await page.waitForFunction(() => !document.body.innerText.includes('The plan is stale'));
+    }
+    const signedBefore = await page.$$eval('.step[data-state="signed"]', (rows) =>
+      rows.map((row) => row.getAttribute('data-step')),
+    );
+    expect(signedBefore.length).toBeGreaterThan(0);
+    await open(page, `/moves/${reference}/survey`);
+    await click(page, 'Change: Disk encryption');
+    const now = await page.$eval('.modal select', (select) => (select as HTMLSelectElement).value);
+    await pick(page, 'Disk encryption', now === 'on' ? 'off' : 'on');
+    await click(page, 'Keep');
+    await dialogGone(page);
+    await open(page, `/moves/${reference}/cross`);
+    await sees(page, 'The plan is stale.');
+    await sees(page, now === 'on' ? 'No longer: Suspend disk encryption.' : 'New: Suspend disk encryption.');
+    expect(await page.$eval('[data-gate="plan-current"]', (tag) => tag.getAttribute('data-state'))).toBe(
+      'closed',
+    );
+    await click(page, 'Make the plan again');
+    await page.waitForSelector('[data-gate="plan-current"][data-state="green"]');
+    const signedAfter = await page.$$eval('.step[data-state="signed"]', (rows) =>
+      rows.map((row) => row.getAttribute('data-step')),
+    );
+    for (const id of signedBefore)
+      if (await page.$(`[data-step="${id ?? ''}"]`)) expect(signedAfter).toContain(id);
+  });
+
+  it('lets a signature be taken back with a reason, and keeps the history', async () => {
+    const page = await somebody('technician');
+    const reference = await plannedMove(page);
+    await open(page, `/moves/${reference}/cross`);
+    const row = '.step[data-state="signed"]';
+    const id = await page.$eval(row, (step) => step.getAttribute('data-step') ?? '');
+    await page.$eval(`[data-step="${id}"] .side .btn-plain`, (button) => (button as HTMLElement).click());
+    await fill(page, 'Why?', 'Signed the wrong line.');
+    await page.locator('.modal button[type="submit"]').click();
+    await dialogGone(page);
+    await page.waitForSelector(`[data-step="${id}"][data-state="open"]`);
+    await open(page, `/moves/${reference}/log`);
+    await sees(page, 'signature taken back: Signed the wrong line.');
+  });
+});
