@@ -32,11 +32,12 @@ module.exports = {
     ...coreRules,
     {
       name: 'core-is-pure',
-      comment: 'Core knows no framework, no I/O and no other room; Zod is its only dependency.',
+      comment:
+        'Core knows no framework, no I/O and no other room; Zod and date-fns are its only dependencies.',
       severity: 'error',
       from: { path: '^packages/core/src' },
       to: {
-        path: '^(apps|packages/(contract|demo))|node_modules/(?!zod)',
+        path: '^(apps|packages/(contract|demo))|node_modules/(?!zod|date-fns|@date-fns)',
         dependencyTypesNot: ['type-only'],
       },
     },
@@ -68,7 +69,7 @@ module.exports = {
       name: 'entities-stay-in-their-folder',
       comment: 'A folder reaches into another through its service, never through its entity.',
       severity: 'error',
-      from: { path: '^apps/server/src/([^/]+)/', pathNot: '^apps/server/src/database/' },
+      from: { path: '^apps/server/src/([^/]+)/', pathNot: '^apps/server/src/(database|seed)/' },
       to: { path: '^apps/server/src/([^/]+)/.*\\.entity\\.ts$', pathNot: '^apps/server/src/$1/' },
     },
   ],

@@ -56,7 +56,13 @@ export default ts.config(
   {
     files: ['**/*.mjs', '**/*.cjs'],
     languageOptions: {
-      globals: { process: 'readonly', console: 'readonly', module: 'writable', URL: 'readonly' },
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        module: 'writable',
+        URL: 'readonly',
+        setInterval: 'readonly',
+      },
     },
   },
 );

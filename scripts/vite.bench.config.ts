@@ -2,6 +2,6 @@ import { defineConfig } from 'vite';
 
 /** Benchmarks run what production runs: the bundled code. */
 export default defineConfig({
-  build: { ssr: 'scripts/bench.ts', outDir: '.ulvane-bench', target: 'node20', emptyOutDir: true },
+  build: { ssr: 'scripts/benchCore.ts', outDir: '.ulvane-bench', target: 'node20', emptyOutDir: true },
   ssr: { noExternal: [/^@ulvane\//] },
 });

@@ -4,7 +4,7 @@ import { startServer, type Server } from '../../scripts/lib/server';
 import { freePort } from '../../scripts/lib/port';
 
 /** The day of every journey. */
-export const now = '2026-03-02T10:00:00Z';
+const now = '2026-03-02T10:00:00Z';
 
 async function withAdmin(work: (client: Client) => Promise<unknown>): Promise<void> {
   const client = new Client({ connectionString: adminUrl() });

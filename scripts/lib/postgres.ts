@@ -9,7 +9,7 @@ import { freePort } from './port';
 
 const user = 'ulvane';
 
-export type Cluster = {
+type Cluster = {
   /** Connection to a database of the cluster. */
   readonly url: (database: string) => string;
   /** Stops it if this process started it. */

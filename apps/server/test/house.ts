@@ -24,7 +24,7 @@ async function withAdmin<T>(work: (client: Client) => Promise<T>): Promise<T> {
   }
 }
 
-export type Answer<T> = { readonly status: number; readonly body: T; readonly headers: Headers };
+type Answer<T> = { readonly status: number; readonly body: T; readonly headers: Headers };
 
 /** A whole server on a database of its own. */
 export class TestHouse {

@@ -3,7 +3,7 @@ import { between, pick, seededRandom, uuidFrom, type Random } from './random';
 import { Recorder, type RecordedMove } from './recorder';
 import { tellStory } from './story';
 import { surveyOf } from './survey';
-import { DemoTablesSchema, type DemoTables, type Group } from './tables';
+import { DemoTablesSchema } from './tables';
 
 export type DemoInput = {
   readonly tables: unknown;
@@ -86,5 +86,3 @@ function startOf(now: string, daysAgo: number, minutesAgo: number, random: Rando
     ? addMinutes(now, -minutesAgo)
     : addMinutes(`${addDays(now, -daysAgo)}T07:30:00.000Z`, between(random, 0, 120));
 }
-
-export type { DemoTables, Group };

@@ -33,7 +33,7 @@ import { between, pick, type Random } from './random';
 import type { Recorder } from './recorder';
 import type { DemoTables, Group, Progress } from './tables';
 
-export type StoryInput = {
+type StoryInput = {
   readonly random: Random;
   readonly tables: DemoTables;
   readonly group: Group;

@@ -15,7 +15,7 @@ const sectorBytes = 512;
 const mib = mebibyteBytes / sectorBytes;
 
 /** The folders of one owner: the table's sizes, each a little more or less. */
-export function foldersOf(
+function foldersOf(
   random: Random,
   tables: DemoTables,
   group: Group,

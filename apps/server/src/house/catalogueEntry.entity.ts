@@ -1,7 +1,7 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 export const catalogueKinds = ['families', 'releases', 'models', 'applications'] as const;
-export type CatalogueKind = (typeof catalogueKinds)[number];
+type CatalogueKind = (typeof catalogueKinds)[number];
 
 @Entity('catalogue_entry')
 export class CatalogueEntryEntity {

@@ -19,8 +19,8 @@ import { EventEntity } from './event.entity';
 import { MoveEntity } from './move.entity';
 import { columnsOf, recordOf } from './row';
 
-export type ActingAccount = { readonly name: string; readonly role: Role };
-export type Command = (move: Move, context: CommandContext) => CommandOutcome;
+type ActingAccount = { readonly name: string; readonly role: Role };
+type Command = (move: Move, context: CommandContext) => CommandOutcome;
 
 /** Writes moves: a change and its line of the log stand in one transaction, or neither does. */
 @Injectable()

@@ -17,7 +17,7 @@ export const demoAccounts = ['technician', 'lead', 'observer'] as const;
 /** Chosen once; the same seed gives the same sixty devices. */
 const demoSeed = 20260302;
 
-export type SeedServices = {
+type SeedServices = {
   readonly dataSource: DataSource;
   readonly accounts: AccountsService;
   readonly writer: MovesWriter;

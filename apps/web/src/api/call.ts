@@ -2,7 +2,7 @@ import { pathOf, ProblemDetailsSchema, type Endpoint, type ProblemDetails } from
 import type { z } from 'zod';
 
 /** A refusal by the server, with every problem and its place. */
-export class ProblemError extends Error {
+class ProblemError extends Error {
   constructor(readonly problem: ProblemDetails) {
     super(problem.detail);
   }

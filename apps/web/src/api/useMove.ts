@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { call, isProblem } from './call';
 import { todayKey } from './useToday';
 
-export function moveKey(reference: string): string {
+function moveKey(reference: string): string {
   return `move ${reference}`;
 }
 

@@ -9,7 +9,7 @@ import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
 import { PreviewDialog } from './PreviewDialog';
 
-export type Intake = { readonly text: string; readonly preview: SurveyPreview };
+type Intake = { readonly text: string; readonly preview: SurveyPreview };
 
 type SurveyIntakeProps = {
   /** The move that the survey is for; null: a device that may be new. */

@@ -2,7 +2,7 @@ import type { HouseView, MoveView } from '@ulvane/contract';
 import type { Move } from '@ulvane/core';
 import { createContext, useContext } from 'react';
 
-export type OpenMove = { readonly view: MoveView; readonly house: HouseView };
+type OpenMove = { readonly view: MoveView; readonly house: HouseView };
 
 export const MoveContext = createContext<OpenMove | undefined>(undefined);
 

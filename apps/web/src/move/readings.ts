@@ -3,13 +3,11 @@ import {
   findModel,
   findRelease,
   readPlan,
-  runbookInput,
   valueOf,
   type Choice,
   type Model,
   type PlanReading,
   type Release,
-  type RunbookInput,
 } from '@ulvane/core';
 import { useMemo } from 'react';
 import { useNow } from '../api/useNow';
@@ -29,12 +27,6 @@ export function useChoice(): Choice {
 export function usePlanReading(): PlanReading | undefined {
   const { move, house } = useOpenMove();
   return useMemo(() => readPlan(move, house), [move, house]);
-}
-
-/** What the runbook is made from; undefined until a route is chosen. */
-export function useRunbookInput(): RunbookInput | undefined {
-  const { move, house } = useOpenMove();
-  return useMemo(() => runbookInput(move, house), [move, house]);
 }
 
 export function useModel(): Model | undefined {

@@ -19,13 +19,20 @@ export function supportedUntil(release: Release): string | null {
   return release.extendedUntil ?? release.fixesUntil;
 }
 
+/** The last answer for each release: thousands of devices are judged on one day. */
+const daysLeftOn = new WeakMap<Release, { readonly today: string; readonly days: number }>();
+
 /**
  * Days of support left on `today` (ISO date); negative once it has run out.
  * A rolling system counts as ten years, so that it can be compared.
  */
 export function supportDaysLeft(release: Release, today: string): number {
+  const known = daysLeftOn.get(release);
+  if (known?.today === today) return known.days;
   const until = supportedUntil(release);
-  return until === null ? 3650 : daysBetween(today, until);
+  const days = until === null ? 3650 : daysBetween(today, until);
+  daysLeftOn.set(release, { today, days });
+  return days;
 }
 
 /**

@@ -44,7 +44,7 @@ export function segmentsOf(disk: Disk, fateOf: (partition: Partition) => Fate): 
 }
 
 /** @example partitionName({ number: 3, label: 'SYSTEM' }) // 'SYSTEM' */
-export function partitionName(partition: Pick<Partition, 'number' | 'label' | 'role'>): string {
+function partitionName(partition: Pick<Partition, 'number' | 'label' | 'role'>): string {
   return partition.label ?? partition.role ?? `partition ${partition.number}`;
 }
 

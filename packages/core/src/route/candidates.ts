@@ -115,7 +115,16 @@ function targetOf(
   if (!assessment) throw new RangeError('every release is assessed');
   return {
     release,
-    context: { ...base, target: { release, assessment } },
+    // Field by field: this runs for every release of every device.
+    context: {
+      facts: base.facts,
+      model: base.model,
+      practice: base.practice,
+      today: base.today,
+      present: base.present,
+      applications: base.applications,
+      target: { release, assessment },
+    },
     asked: new Map(),
     ...supportOf(release, base.today),
   };

@@ -12,7 +12,7 @@ import {
 type Option = { readonly value: string; readonly label: string };
 
 /** How a fact is typed: picked from options, or written and then read. */
-export type FactInput = {
+type FactInput = {
   readonly options?: readonly Option[];
   readonly hint?: string;
   readonly placeholder?: string;

@@ -4,7 +4,7 @@ import { fixable, meets, short, type RequirementRule } from '../judgement';
 import { unknownFact } from '../unknown';
 
 /** Firmware and graphics keep part of the memory for themselves: a fitted 4 GiB reads as about 3.8. */
-export const reservedShare = 0.07;
+const reservedShare = 0.07;
 
 export const memory: RequirementRule<'memory'> = {
   kind: 'memory',

@@ -1,0 +1,88 @@
+import { readFileSync } from 'node:fs';
+import { cpus, totalmem } from 'node:os';
+import {
+  buildRunbook,
+  custodyAlarms,
+  decide,
+  defaultPractice,
+  factsFromSurvey,
+  findModel,
+  findRelease,
+  importSurvey,
+  nothingPrepared,
+  proposeDataSets,
+  resolveCatalogue,
+  routes,
+  valueOf,
+} from '@ulvane/core';
+import { DemoTablesSchema, pick, seededRandom, surveyOf } from '@ulvane/demo';
+
+/** Survey import → assessment → routes → runbook for generated devices, on one core. */
+const deviceCount = 10_000;
+const now = '2026-03-02T10:00:00.000Z';
+
+const read = (path: string): unknown => JSON.parse(readFileSync(path, 'utf8'));
+const resolved = resolveCatalogue(read('data/catalogue/catalogue.json'), now.slice(0, 10));
+if (!resolved.ok) throw new Error('the catalogue does not resolve');
+const catalogue = resolved.value;
+const tables = DemoTablesSchema.parse(read('data/demo/organisation.json'));
+const random = seededRandom(7);
+
+const texts = Array.from({ length: deviceCount }, () => {
+  const group = pick(random, tables.groups);
+  const model = catalogue.models.find(({ id }) => id === group.model);
+  if (!model) throw new Error(`no model ${group.model}`);
+  return JSON.stringify(surveyOf(random, tables, group, model, now));
+});
+
+function walk(text: string): number {
+  const survey = importSurvey(text);
+  if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
+  const facts = factsFromSurvey(survey.value, 'collector');
+  const { advised } = decide({ facts, catalogue, practice: defaultPractice, today: now.slice(0, 10) });
+  const dataSets = proposeDataSets(survey.value.folders ?? [], facts, []);
+  const destinations = tables.destinations.map((destination) => ({
+    ...destination,
+    freeBytes: destination.capacityBytes,
+    takes: dataSets.map(({ id }) => id),
+  }));
+  const runbook = buildRunbook({
+    route: routes[advised.routeId],
+    release: findRelease(catalogue, advised.releaseId ?? undefined),
+    present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
+    facts,
+    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
+      .model,
+    practice: defaultPractice,
+    dataSets,
+    destinations,
+    preparation: nothingPrepared,
+  });
+  if (!runbook.ok) throw new Error(runbook.problems[0]?.sentence);
+  if (custodyAlarms(runbook.value.steps, dataSets).length > 0) throw new Error('a data set would be lost');
+  return runbook.value.steps.length;
+}
+
+let peakBytes = 0;
+texts.slice(0, 300).forEach(walk);
+const cpuBefore = process.cpuUsage();
+const started = performance.now();
+let steps = 0;
+texts.forEach((text, index) => {
+  steps += walk(text);
+  if (index % 500 === 0) peakBytes = Math.max(peakBytes, process.memoryUsage().rss);
+});
+const seconds = (performance.now() - started) / 1000;
+// Time on the processor itself: on a shared machine the clock also counts what others took.
+const { user, system } = process.cpuUsage(cpuBefore);
+const cpuSeconds = (user + system) / 1e6;
+const [cpu] = cpus();
+console.log(
+  `machine: ${cpus().length} × ${cpu?.model ?? 'unknown'}, ${(totalmem() / 1024 ** 3).toFixed(1)} GiB, Node ${process.versions.node}`,
+);
+console.log(
+  `survey → assessment → routes → runbook: ${deviceCount} devices × ${catalogue.releases.length} releases, ${steps} steps`,
+);
+console.log(
+  `${Math.round(deviceCount / seconds)} devices a second on one core (aim 2000), ${seconds.toFixed(2)} s by the clock and ${cpuSeconds.toFixed(2)} s of processor, peak memory ${(peakBytes / 1e6).toFixed(0)} MB`,
+);
