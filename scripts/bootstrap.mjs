@@ -48,10 +48,21 @@ const child = spawn(process.execPath, ['--import', 'tsx', join('scripts', `${com
 });
 child.on('exit', (code, signal) => process.exit(code ?? (signal ? 1 : 0)));
 
-// npm was killed without a word: nobody is left to press Ctrl-C, so stop.
+// npm was killed without a word: nobody is left to press Ctrl-C, so stop. Between npm and this process
+// there is mostly a shell, which would go on; so the parent's own parent is watched too.
+function ancestors() {
+  try {
+    const grandparent = readFileSync(`/proc/${process.ppid}/stat`, 'utf8')
+      .replace(/^.*\) /s, '')
+      .split(' ')[1];
+    return `${process.ppid} ${grandparent}`;
+  } catch {
+    return String(process.ppid);
+  }
+}
 if (process.env.npm_lifecycle_event) {
-  const parent = process.ppid;
+  const first = ancestors();
   setInterval(() => {
-    if (process.ppid !== parent) child.kill('SIGTERM');
+    if (ancestors() !== first) child.kill('SIGTERM');
   }, 1000).unref();
 }

@@ -13,6 +13,20 @@ const usage = `npm start [-- options]
   --empty   a new database starts empty, with a one-time link for the first lead
 Environment: DATABASE_URL, ULVANE_PORT, ULVANE_DATA, ULVANE_NOW`;
 
+function readOptions() {
+  const options = {
+    fresh: { type: 'boolean' },
+    empty: { type: 'boolean' },
+    yes: { type: 'boolean' },
+    help: { type: 'boolean' },
+  } as const;
+  try {
+    return parseArgs({ options, args: process.argv.slice(2) }).values;
+  } catch (error) {
+    throw new Failure(`${error instanceof Error ? error.message : String(error)}\n\n${usage}`);
+  }
+}
+
 function isAlive(pid: number): boolean {
   try {
     process.kill(pid, 0);
@@ -52,15 +66,7 @@ async function sureToErase(yes: boolean): Promise<void> {
 }
 
 await runCommand(async () => {
-  const { values } = parseArgs({
-    options: {
-      fresh: { type: 'boolean' },
-      empty: { type: 'boolean' },
-      yes: { type: 'boolean' },
-      help: { type: 'boolean' },
-    },
-    args: process.argv.slice(2),
-  });
+  const values = readOptions();
   if (values.help) {
     console.log(usage);
     return 0;

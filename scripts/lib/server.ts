@@ -37,7 +37,12 @@ export function startServer(
     child.once('message', (raw: unknown) => {
       const message = MessageSchema.parse(raw);
       if ('ready' in message) resolve({ ready: message, process: child, stop, ended });
-      else reject(new Failure(`The server did not start: ${message.failed}`));
+      else
+        reject(
+          new Failure(
+            `The server did not start: ${message.failed}.${environment.DATABASE_URL === process.env.DATABASE_URL ? ' Check DATABASE_URL, and that the database runs and lets this user in.' : ''}`,
+          ),
+        );
     });
     void ended.then((code) => reject(new Failure(`The server ended with code ${code} before it was ready.`)));
   });

@@ -32,6 +32,8 @@ export async function createApp(settings: Settings): Promise<Running> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(settings), {
     bufferLogs: true,
     bodyParser: false,
+    // A start that fails is told to the starter, in one sentence, instead of ending the process here.
+    abortOnError: false,
   });
   app.useLogger(app.get(Logger));
   const dataSource = app.get(DataSource);

@@ -1,0 +1,71 @@
+import { mkdirSync } from 'node:fs';
+import { resolve } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { openBrowser, signIn } from '../e2e/lib/browser';
+import { ensureBuild } from './lib/build';
+import { ensureChromium } from './lib/debian';
+import { runCommand } from './lib/fail';
+import { freePort } from './lib/port';
+import { ensureDatabase, startCluster } from './lib/postgres';
+import { startServer } from './lib/server';
+
+/** One picture of each main view, from the demo on a pinned day, for docs/screenshots. */
+const views: readonly { readonly name: string; readonly path: string; readonly scrollTo?: string }[] = [
+  { name: 'today', path: '/' },
+  { name: 'fleet', path: '/fleet?stage=save' },
+  { name: 'survey', path: '/moves/MV-0027/survey' },
+  { name: 'decide', path: '/moves/MV-0022/decide' },
+  { name: 'save', path: '/moves/MV-0023/save' },
+  { name: 'prepare', path: '/moves/MV-0023/prepare' },
+  { name: 'runbook', path: '/moves/MV-0023/cross', scrollTo: '#the-line' },
+  { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
+  { name: 'catalogue', path: '/catalogue' },
+  { name: 'house', path: '/house' },
+];
+
+async function shoot(
+  page: Page,
+  address: string,
+  { name, path, scrollTo }: (typeof views)[number],
+): Promise<void> {
+  await page.goto(`${address}${path}`, { waitUntil: 'networkidle0' });
+  if (scrollTo !== undefined)
+    await page.$eval(scrollTo, (element) => element.scrollIntoView({ block: 'center' }));
+  await new Promise((done) => setTimeout(done, 400));
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  console.log(`docs/screenshots/${name}.png`);
+}
+
+await runCommand(async () => {
+  process.env.ULVANE_CHROMIUM = ensureChromium();
+  const cluster = await startCluster(resolve('.ulvane-test'), { forTests: true });
+  try {
+    ensureBuild();
+    const database = await ensureDatabase(cluster, 'screenshots', { fresh: true });
+    const server = await startServer(
+      {
+        DATABASE_URL: database,
+        ULVANE_PORT: String(await freePort()),
+        ULVANE_NOW: '2026-03-02T10:00:00Z',
+        ULVANE_SEED: 'demo',
+        ULVANE_LOG: 'error',
+      },
+      'inherit',
+    );
+    const { browser, close } = await openBrowser();
+    try {
+      mkdirSync('docs/screenshots', { recursive: true });
+      const page = await browser.newPage();
+      await page.goto(server.ready.ready, { waitUntil: 'networkidle0' });
+      await page.screenshot({ path: 'docs/screenshots/sign-in.png' });
+      await signIn(page, server.ready.ready, 'lead', server.ready.demo?.password ?? '');
+      for (const view of views) await shoot(page, server.ready.ready, view);
+    } finally {
+      await close();
+      await server.stop();
+    }
+    return 0;
+  } finally {
+    cluster.stop();
+  }
+});
