@@ -4,10 +4,12 @@ import { useId } from 'react';
 
 type CustodyChartProps = { readonly runbook: Runbook; readonly dataSets: readonly DataSet[] };
 
-const width = 640;
+const width = 500;
 const left = 150;
 const rowHeight = 40;
 const unit = 9;
+/** Room for the number above the first row. */
+const top = 12;
 
 type Column = { readonly index: number; readonly label: string };
 
@@ -37,7 +39,7 @@ export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
   const id = useId();
   const columns = columnsOf(runbook);
   const rows = custodyOf(runbook.steps, dataSets);
-  const height = rows.length * rowHeight + 40;
+  const height = top + rows.length * rowHeight + 40;
   const stepWidth = (width - left - 30) / (columns.length + 1);
   const x = (position: number) => left + position * stepWidth;
   // The Line stands between the last column above it and the first one at or below it.
@@ -63,7 +65,7 @@ export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
           now
         </text>
         {rows.map(({ dataSetId, counts }, row) => {
-          const base = (row + 1) * rowHeight - 8;
+          const base = top + (row + 1) * rowHeight - 8;
           const points = [counts[0] ?? 0, ...columns.map(({ index }) => counts[index + 1] ?? 0)];
           const path = line<number>(
             (_count, position) => x(position),
@@ -75,7 +77,7 @@ export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
           return (
             <g key={dataSetId}>
               <text x="0" y={base - 6}>
-                {name(dataSetId).length > 24 ? `${name(dataSetId).slice(0, 23)}…` : name(dataSetId)}
+                {name(dataSetId).length > 22 ? `${name(dataSetId).slice(0, 21)}…` : name(dataSetId)}
               </text>
               <path
                 d={`${path(points) ?? ''}L${width - 8} ${base - last * unit}`}

@@ -9,7 +9,7 @@ type TapeProps = {
   readonly after: readonly Segment[] | undefined;
 };
 
-const width = 640;
+const width = 500;
 const barHeight = 36;
 const gap = 46;
 /** A very small partition still gets this many pixels. */
@@ -67,7 +67,7 @@ export function Tape({ disk, before, after }: TapeProps) {
           now
         </text>
         <Bar id={id} y={20} segments={was} />
-        {niceTicks(0, bytes, 10).map((tick) => (
+        {niceTicks(0, bytes, 6).map((tick) => (
           <g key={tick}>
             <line x1={axis(tick)} x2={axis(tick)} y1={14} y2={20} stroke="var(--ink)" />
             {tick > 0 && axis(tick) < width - 30 && (
@@ -155,7 +155,7 @@ const looks = {
 function Piece({ id, segment }: { readonly id: string; readonly segment: Placed }) {
   const { fill, stroke, dash } = looks[segment.fate];
   const text = `${segment.label}`;
-  const textWidth = text.length * 6.6 + 8;
+  const textWidth = text.length * 7 + 8;
   return (
     <g>
       <rect

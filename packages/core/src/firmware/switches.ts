@@ -11,6 +11,13 @@ export type FirmwareSwitch = {
   readonly certainty: 'needed' | 'ask';
 };
 
+/** The switch as a line of a list: one whose position is unknown is looked at first. */
+export function switchTitle({ title, certainty }: FirmwareSwitch): string {
+  return certainty === 'ask'
+    ? `Look, and if needed: ${title.charAt(0).toLowerCase()}${title.slice(1)}`
+    : title;
+}
+
 /**
  * The firmware switches that a release asks for on this device, in the order in which they are
  * turned: Secure Boot, security chip, legacy compatibility, USB start.

@@ -165,7 +165,7 @@ function NoteRow({ title, done, onBack, children }: NoteRowProps) {
         ) : (
           <Check size={16} aria-label="noted" color="var(--go)" strokeWidth={3} />
         )}
-        <strong>{title}</strong>
+        <strong className="flex-shrink-0">{title}</strong>
         {done !== null && <span>{done}</span>}
         {done !== null && onBack && (
           <button

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { bootKeys, firmwareSwitches, routes, stickPlan } from '@ulvane/core';
+import { bootKeys, firmwareSwitches, routes, stickPlan, switchTitle } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';
@@ -101,13 +101,10 @@ export function PrepareStage() {
               <p className="mb-0">No switch has to be turned.</p>
             ) : (
               <ol className="mb-0">
-                {switches.map(({ id, title, why, caution, certainty }) => (
-                  <li key={id}>
-                    <strong>
-                      {certainty === 'ask' ? `Look, and if needed: ${title.toLowerCase()}` : title}
-                    </strong>
-                    . {why}
-                    {caution && <div className="caution">{caution}</div>}
+                {switches.map((entry) => (
+                  <li key={entry.id}>
+                    <strong>{switchTitle(entry)}</strong>. {entry.why}
+                    {entry.caution && <div className="caution">{entry.caution}</div>}
                   </li>
                 ))}
               </ol>

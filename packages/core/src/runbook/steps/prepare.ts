@@ -1,6 +1,6 @@
 import { releaseTitle } from '../../catalogue/find';
 import { bootKeys } from '../../firmware/bootKey';
-import { firmwareSwitches } from '../../firmware/switches';
+import { firmwareSwitches, switchTitle } from '../../firmware/switches';
 import { stickPlan } from '../../media/stick';
 import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
 import { printBytes } from '../../quantity/bytes';
@@ -164,7 +164,7 @@ export const firmware: StepMaker = ({ release, facts, route, model }) => {
   const keys = bootKeys(model);
   return firmwareSwitches(release, facts, route.steps.includes('start-from-stick')).map((entry) => ({
     id: `firmware:${entry.id}`,
-    title: entry.certainty === 'ask' ? `Look, and if needed: ${entry.title.toLowerCase()}` : entry.title,
+    title: switchTitle(entry),
     why: `${entry.why} Set-up key: ${keys.setup}.`,
     success: 'After saving, the set-up page shows the new position.',
     ...(entry.caution === undefined ? {} : { caution: entry.caution }),

@@ -1,0 +1,24 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { CatalogueFileSchema, MoveExportSchema, SurveySchema } from '@ulvane/core';
+import { z } from 'zod';
+
+/** The published JSON Schemas, generated from the Zod schemas that the code parses with. */
+export const published = {
+  survey: { title: 'Ulvane survey, version 1', schema: SurveySchema },
+  move: { title: 'Ulvane move, version 1', schema: MoveExportSchema },
+  catalogue: { title: 'Ulvane catalogue', schema: CatalogueFileSchema },
+} as const;
+
+/** One published schema as the text of its file. */
+export function schemaText({ title, schema }: (typeof published)[keyof typeof published]): string {
+  return `${JSON.stringify({ title, ...z.toJSONSchema(schema, { io: 'input' }) }, null, 2)}\n`;
+}
+
+/** Writes them below docs/formats. */
+export function writeSchemas(): void {
+  mkdirSync('docs/formats', { recursive: true });
+  for (const [name, entry] of Object.entries(published))
+    writeFileSync(`docs/formats/${name}.schema.json`, schemaText(entry));
+}
+
+if (process.argv[1]?.endsWith('formats.ts')) writeSchemas();
