@@ -2,6 +2,7 @@
 export * from './outcome/outcome';
 export * from './outcome/parseWith';
 export * from './quantity/bytes';
+export * from './quantity/count';
 export * from './quantity/day';
 export * from './quantity/duration';
 export * from './practice/explain';

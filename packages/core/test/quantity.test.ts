@@ -8,6 +8,7 @@ import {
   parseBytes,
   printBothUnits,
   printBytes,
+  printCount,
   printExactBytes,
   printMinutes,
 } from '../src';
@@ -72,6 +73,19 @@ describe('bytes', () => {
         expect(read.ok && Math.abs(read.value - bytes)).toBeLessThanOrEqual(unit * 0.05 + 1);
       }),
     );
+  });
+});
+
+describe('counts', () => {
+  it('say one file and many files, with their thousands apart', () => {
+    expect([0, 1, 999, 1000, 18_204, 1_234_567].map((count) => printCount(count, 'file'))).toEqual([
+      '0 files',
+      '1 file',
+      '999 files',
+      '1,000 files',
+      '18,204 files',
+      '1,234,567 files',
+    ]);
   });
 });
 

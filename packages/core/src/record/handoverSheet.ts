@@ -1,5 +1,6 @@
 import { findRelease, releaseTitle } from '../catalogue/find';
 import { printBothUnits } from '../quantity/bytes';
+import { printCount } from '../quantity/count';
 import { diskBytes, diskMark } from '../survey/disk';
 import { valueOf } from '../survey/facts';
 import { routes } from '../route/catalogueOfRoutes';
@@ -33,7 +34,7 @@ export type HandoverSheet = {
 };
 
 function amount(fileCount: number, sizeBytes: number): string {
-  return `${fileCount} files, ${printBothUnits(sizeBytes)}`;
+  return `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}`;
 }
 
 /** Everything that stands on the hand-over sheet, for the screen, the printer and the PDF alike. */

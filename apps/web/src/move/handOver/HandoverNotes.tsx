@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { accountFor, addDays, parseBytes, printBothUnits, printExactBytes } from '@ulvane/core';
+import { accountFor, addDays, parseBytes, printBothUnits, printCount, printExactBytes } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
@@ -92,7 +92,7 @@ export function HandoverNotes() {
                       <th scope="row">
                         {dataSet.name}
                         <div className="small-print">
-                          {dataSet.fileCount.toLocaleString('en')} files, {printBothUnits(dataSet.sizeBytes)}
+                          {printCount(dataSet.fileCount, 'file')}, {printBothUnits(dataSet.sizeBytes)}
                         </div>
                         <button
                           type="button"
@@ -143,7 +143,9 @@ export function HandoverNotes() {
                         </strong>
                         {difference !== 0 && (
                           <div className="small-print">
-                            {difference < 0 ? `${-difference} files missing` : `${difference} files more`}
+                            {difference < 0
+                              ? `${printCount(-difference, 'file')} missing`
+                              : `${printCount(difference, 'file')} more`}
                           </div>
                         )}
                       </td>

@@ -1,6 +1,7 @@
 import { copyTime, sourceMedium } from '../../backup/copyTime';
 import { forgottenThings } from '../../backup/forgotten';
 import { printBothUnits } from '../../quantity/bytes';
+import { printCount } from '../../quantity/count';
 import { systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import type { StepDraft, StepMaker } from '../input';
@@ -26,7 +27,7 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts }) =>
     const fileCount = taken.reduce((sum, dataSet) => sum + dataSet.fileCount, 0);
     const source = sourceMedium(systemDisk(valueOf(facts, 'disks')));
     const time = copyTime({ sizeBytes, fileCount }, source, destination);
-    const amount = `${taken.length} data set${taken.length === 1 ? '' : 's'}, ${fileCount} files, ${printBothUnits(sizeBytes)}`;
+    const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}`;
     return [
       {
         id: `copy:${destination.id}`,

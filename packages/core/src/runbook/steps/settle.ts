@@ -2,6 +2,7 @@ import { copyTime, sourceMedium } from '../../backup/copyTime';
 import { riskOf } from '../../backup/scope';
 import type { DataSet, Destination } from '../../backup/dataSet';
 import { printBothUnits } from '../../quantity/bytes';
+import { printCount } from '../../quantity/count';
 import { systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import type { RunbookInput, StepMaker } from '../input';
@@ -89,8 +90,8 @@ export const restore: StepMaker = ({ dataSets, destinations, route, facts }: Run
   const time = copyTime({ sizeBytes, fileCount }, sourceMedium(systemDisk(valueOf(facts, 'disks'))), from);
   return [
     {
-      title: `Restore ${sets.length} data set${sets.length === 1 ? '' : 's'} from ${from.name}`,
-      why: `${fileCount} files, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
+      title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}`,
+      why: `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
       success: 'Counts and checksums agree with the backup.',
       extraWaiting: time.minutes,
       effects: [{ kind: 'restored', dataSetIds: sets.map(({ id }) => id) }],
@@ -150,7 +151,10 @@ export const reconcile: StepMaker = ({ dataSets }) =>
     : [
         {
           title: 'Account for every file',
-          why: `${dataSets.reduce((sum, { fileCount }) => sum + fileCount, 0)} files before: each is there again, or stands on the list with its reason.`,
+          why: `${printCount(
+            dataSets.reduce((sum, { fileCount }) => sum + fileCount, 0),
+            'file',
+          )} before: each is there again, or stands on the list with its reason.`,
           success: 'Every data set on Hand over is equal or explained.',
           troubles: ['checksum-differs'],
         },
