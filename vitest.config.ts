@@ -20,6 +20,7 @@ export default defineConfig({
             'packages/*/test/**/*.test.ts',
             'collector/test/**/*.test.ts',
             'scripts/test/**/*.test.ts',
+            'apps/web/test/**/*.test.ts',
           ],
         },
       },
