@@ -100,12 +100,10 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
   },
   {
     weight: 1,
-    arbitrary: fc
-      .subarray([documents, pictures])
-      .map((sets): Deed => ({
-        name: `${sets.length} data sets`,
-        act: (move, context) => setDataSets(move, sets, context),
-      })),
+    arbitrary: fc.subarray([documents, pictures]).map((sets): Deed => ({
+      name: `${sets.length} data sets`,
+      act: (move, context) => setDataSets(move, sets, context),
+    })),
   },
   {
     weight: 1,
@@ -130,12 +128,10 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
   },
   {
     weight: 1,
-    arbitrary: fc
-      .constantFrom('on', 'off')
-      .map((value): Deed => ({
-        name: `encryption ${value}`,
-        act: (move, context) => typeFact(move, 'diskEncryption', value, context),
-      })),
+    arbitrary: fc.constantFrom('on', 'off').map((value): Deed => ({
+      name: `encryption ${value}`,
+      act: (move, context) => typeFact(move, 'diskEncryption', value, context),
+    })),
   },
   {
     weight: 1,

@@ -34,9 +34,11 @@ export class ProblemFilter implements ExceptionFilter {
         return one(404, 'no-such-place', `There is nothing at ${request.method} ${request.path}.`);
       if (status === 429) return one(429, 'too-many-tries', 'Too many tries: wait a minute and try again.');
       if (status === 400) return one(400, 'not-json', 'The body is not well-formed JSON.');
-      if (status === 413) return one(413, 'too-large', 'The request is larger than Ulvane takes (16 MiB).');
       return one(status, 'refused', error.message);
     }
+    // The body parser's own refusal of a large body is no HttpException.
+    if (error instanceof Error && 'status' in error && error.status === 413)
+      return one(413, 'too-large', 'The request is larger than Ulvane takes (16 MiB).');
     this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
     return one(500, 'fault', 'Ulvane could not do that; nothing was changed. The server’s log says why.');
   }

@@ -1,0 +1,109 @@
+import { createApp } from '../src/createApp';
+import { dataSourceOptions } from '../src/database/dataSource';
+import { readSettings } from '../src/settings';
+import { api } from '@ulvane/contract';
+import { defaultPractice, resolveCatalogue } from '@ulvane/core';
+import { DataSource } from 'typeorm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import catalogueFile from '../../../data/catalogue/catalogue.json';
+import { now, TestHouse, Visitor } from './house';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await TestHouse.open('demo');
+});
+afterAll(() => house.close());
+
+describe('several servers', () => {
+  it('share one database: one seeds it, a session and a change of one are seen by the other', async () => {
+    const second = await createApp({
+      databaseUrl: house.databaseUrl,
+      port: 0,
+      now,
+      seed: 'demo',
+      logLevel: 'silent',
+    });
+    try {
+      expect(second.seeded).toEqual({ kind: 'demo', setUpToken: null, loaded: false });
+      const server = await second.app.listen(0, '127.0.0.1');
+      const address: unknown = server.address();
+      const port = typeof address === 'object' && address !== null && 'port' in address ? address.port : 0;
+      const lead = await house.signedIn('lead');
+      const elsewhere = new Visitor(`http://127.0.0.1:${String(port)}`, lead.cookie);
+      const { practiceVersion } = await lead.call(api.house);
+      await lead.call(api.setPractice, {
+        body: { version: practiceVersion, practice: { ...defaultPractice, keepBackupDays: 9 } },
+      });
+      expect((await elsewhere.call(api.house)).practice.keepBackupDays).toBe(9);
+    } finally {
+      await second.close();
+    }
+  });
+});
+
+describe('a new database', () => {
+  it('holds the catalogue that ships, with its days counted from the first one', async () => {
+    const lead = await house.signedIn('lead');
+    const { catalogue } = await lead.call(api.house);
+    expect({ ok: true, value: catalogue }).toEqual(resolveCatalogue(catalogueFile, now.slice(0, 10)));
+  });
+
+  it('is made by migrations alone, and they can be taken back', async () => {
+    const empty = await TestHouse.open('empty');
+    const dataSource = await new DataSource(dataSourceOptions(empty.databaseUrl)).initialize();
+    try {
+      // What the entities say and what the migrations made are the same tables and columns.
+      const { upQueries } = await dataSource.driver.createSchemaBuilder().log();
+      const added = upQueries
+        .map(({ query }) => query)
+        .filter((query) => /CREATE TABLE|ADD "|DROP COLUMN/.test(query));
+      expect(added).toEqual([]);
+      await dataSource.undoLastMigration();
+      const tables = await empty.sql(`SELECT tablename FROM pg_tables WHERE schemaname = 'public'`);
+      expect(tables.map(({ tablename }) => tablename)).toEqual(['migration']);
+    } finally {
+      await dataSource.destroy();
+      await empty.close();
+    }
+  });
+});
+
+describe('settings', () => {
+  const DATABASE_URL = 'postgres://somebody@127.0.0.1/ulvane';
+
+  it('have their defaults', () => {
+    expect(readSettings({ DATABASE_URL })).toEqual({
+      databaseUrl: DATABASE_URL,
+      port: 4310,
+      now: null,
+      seed: 'demo',
+      logLevel: 'info',
+    });
+    expect(readSettings({ DATABASE_URL, ULVANE_NOW: '2026-03-02T10:00:00Z' }).now).toBe(now);
+  });
+
+  it.each([
+    ['no database', {}, 'DATABASE_URL'],
+    ['another kind of database', { DATABASE_URL: 'file:///ulvane.db' }, 'must begin with postgres://'],
+    ['a port that is none', { DATABASE_URL, ULVANE_PORT: '70000' }, 'ULVANE_PORT'],
+    ['a day that is none', { DATABASE_URL, ULVANE_NOW: 'yesterday' }, '2026-03-02T10:00:00Z'],
+  ])('are refused with %s, and say which', (_what, environment, text) => {
+    expect(() => readSettings(environment)).toThrow(text);
+  });
+});
+
+describe('health', () => {
+  it('says so when a migration is missing', async () => {
+    const empty = await TestHouse.open('empty');
+    try {
+      await empty.sql('DELETE FROM migration');
+      const answer = await empty.visitor().at(api.health);
+      expect([answer.status, answer.body]).toEqual([
+        503,
+        { status: 'failing', database: 'up', migrations: { done: 0, pending: 1 } },
+      ]);
+    } finally {
+      await empty.close();
+    }
+  });
+});

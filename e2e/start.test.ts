@@ -1,0 +1,131 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+import { freePort } from '../scripts/lib/port';
+
+const folder = mkdtempSync(join(tmpdir(), 'ulvane-start-'));
+// As root the cluster runs under an account of its own, which must be able to reach the folder.
+chmodSync(folder, 0o755);
+const children: ChildProcess[] = [];
+
+type Started = {
+  readonly child: ChildProcess;
+  readonly output: () => string;
+  readonly ended: Promise<number | null>;
+};
+
+/** `npm start` as a person would type it, on a data folder of its own. */
+function start(port: number, ...options: string[]): Started {
+  const { DATABASE_URL: _own, ...environment } = process.env;
+  const child = spawn('npm', ['start', '--silent', '--', ...options], {
+    env: { ...environment, ULVANE_DATA: folder, ULVANE_PORT: String(port) },
+    stdio: ['ignore', 'pipe', 'pipe'],
+    detached: true,
+  });
+  children.push(child);
+  let text = '';
+  const keep = (chunk: Buffer) => {
+    text += chunk.toString();
+  };
+  child.stdout?.on('data', keep);
+  child.stderr?.on('data', keep);
+  return { child, output: () => text, ended: new Promise((resolve) => child.on('exit', resolve)) };
+}
+
+async function says({ output }: Started, text: string): Promise<void> {
+  for (let tries = 0; tries < 400; tries += 1) {
+    if (output().includes(text)) return;
+    await new Promise((resolve) => setTimeout(resolve, 150));
+  }
+  throw new Error(`npm start never said “${text}”; it said: ${output()}`);
+}
+
+/** Sends a signal to npm and all that it started but PostgreSQL, as Ctrl-C in a terminal does. */
+function signal({ child }: Pick<Started, 'child'>, name: NodeJS.Signals): void {
+  try {
+    if (child.pid !== undefined) process.kill(-child.pid, name);
+  } catch {
+    // The whole group has ended already.
+  }
+}
+
+/** Process id of the postmaster, from its own lock file. */
+function postmaster(): number {
+  const file = join(folder, 'postgres', 'data', 'postmaster.pid');
+  return existsSync(file) ? Number(readFileSync(file, 'utf8').split('\n')[0]) : 0;
+}
+
+function isAlive(pid: number): boolean {
+  return pid > 0 && existsSync(`/proc/${pid}`);
+}
+
+/** Waits until neither server nor PostgreSQL of this folder is left; npm itself may be gone before them. */
+async function allGone(port: number): Promise<void> {
+  const answers = () =>
+    fetch(`http://127.0.0.1:${port}/api/health`).then(
+      () => true,
+      () => false,
+    );
+  for (let tries = 0; tries < 100; tries += 1) {
+    if (!isAlive(postmaster()) && !existsSync(join(folder, 'running')) && !(await answers())) return;
+    await new Promise((resolve) => setTimeout(resolve, 150));
+  }
+  throw new Error('something that npm start started is still running');
+}
+
+afterAll(async () => {
+  for (const child of children) signal({ child }, 'SIGKILL');
+  if (isAlive(postmaster())) process.kill(postmaster(), 'SIGINT');
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
+});
+
+describe('npm start', () => {
+  it('serves the demo, is found running by a second start, survives kill -9, and stops all it started', async () => {
+    const port = await freePort();
+    const first = start(port);
+    await says(first, 'Ctrl-C stops it');
+    expect(first.output()).toContain(`http://127.0.0.1:${port}`);
+    expect(first.output()).toContain('Sign in as technician, lead, observer');
+    expect(await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()).toMatchObject({
+      status: 'ok',
+      database: 'up',
+    });
+    expect(await (await fetch(`http://127.0.0.1:${port}/moves/MV-0042`)).text()).toContain('<div id="root">');
+
+    const second = start(await freePort());
+    expect(await second.ended).toBe(1);
+    expect(second.output()).toContain('Ulvane is running already from this folder');
+
+    signal(first, 'SIGKILL');
+    const third = start(port, '--empty');
+    await says(third, 'The database held the demo already');
+    expect(third.output()).not.toContain('Making the database cluster');
+
+    expect(isAlive(postmaster())).toBe(true);
+    signal(third, 'SIGINT');
+    await allGone(port);
+  });
+
+  it('does not erase anything while there is nobody to ask', async () => {
+    const asked = start(await freePort(), '--fresh');
+    expect(await asked.ended).toBe(1);
+    expect(asked.output()).toContain('add --yes if that is meant');
+  });
+
+  it('starts over when that is meant, empty, with a one-time link', async () => {
+    const port = await freePort();
+    const fresh = start(port, '--fresh', '--yes', '--empty');
+    await says(fresh, '/set-up?token=');
+    signal(fresh, 'SIGINT');
+    await allGone(port);
+  });
+
+  it('says which option it does not know, and which it does', async () => {
+    const wrong = start(await freePort(), '--florid');
+    expect(await wrong.ended).toBe(1);
+    expect(wrong.output()).toContain('--fresh');
+  });
+});
