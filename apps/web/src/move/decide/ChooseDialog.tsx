@@ -1,13 +1,11 @@
 import { api } from '@ulvane/contract';
 import type { Candidate } from '@ulvane/core';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
-import { Problem } from '../../shell/Problem';
+import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
 
 type ChooseDialogProps = {
@@ -34,51 +32,35 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
     await navigate(`/moves/${move.reference}/save`);
   };
   return (
-    <Modal show onHide={onClose} aria-labelledby="choose-title">
-      <Form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void choose();
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title id="choose-title" as="h2">
-            {candidate.title}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          <Problem error={error} />
-          <p>
-            Lost on this route: <strong>{candidate.loses.join(', ')}</strong>.
-          </p>
-          {!isAdvice && (
-            <Field
-              label="Why, against the advice?"
-              hint={`The advice is: ${advised.title}. The reason stays in the log.`}
-            >
-              {(ids) => (
-                <Form.Control
-                  {...ids}
-                  as="textarea"
-                  rows={3}
-                  value={reason}
-                  onChange={(event) => setReason(event.target.value)}
-                  required
-                  autoFocus
-                />
-              )}
-            </Field>
+    <FormDialog
+      title={candidate.title}
+      action="Choose"
+      error={error}
+      busy={busy}
+      onSubmit={() => void choose()}
+      onClose={onClose}
+    >
+      <p>
+        Lost on this route: <strong>{candidate.loses.join(', ')}</strong>.
+      </p>
+      {!isAdvice && (
+        <Field
+          label="Why, against the advice?"
+          hint={`The advice is: ${advised.title}. The reason stays in the log.`}
+        >
+          {(ids) => (
+            <Form.Control
+              {...ids}
+              as="textarea"
+              rows={3}
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+              required
+              autoFocus
+            />
           )}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="quiet" onClick={onClose}>
-            Leave it
-          </Button>
-          <Button type="submit" disabled={busy}>
-            Choose
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+        </Field>
+      )}
+    </FormDialog>
   );
 }

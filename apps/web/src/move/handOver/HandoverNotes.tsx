@@ -7,6 +7,7 @@ import { useChange } from '../../api/useMove';
 import { useNow } from '../../api/useNow';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
+import { bytesOf } from '../../shell/sizeText';
 import { useOpenMove } from '../MoveContext';
 
 type Row = {
@@ -40,10 +41,6 @@ export function HandoverNotes() {
     },
   });
   const accounting = accountFor(dataSets, handover.found);
-  const bytesOf = (text: string) => {
-    const bytes = parseBytes(text);
-    return bytes.ok ? bytes.value : 0;
-  };
   const keep = handleSubmit(async ({ rows: written, openPoints, backupPlace, wipeOn }) => {
     const found = written
       .filter(({ files, size }) => files.trim() !== '' && size.trim() !== '')

@@ -37,11 +37,10 @@ export function Notes() {
             done={preparation.stick && `${preparation.stick.name} ${preparation.stick.serial}`}
             onBack={editable ? () => note({ stick: null }) : undefined}
           >
-            <TwoFields
-              first="Name of the stick"
-              second="Serial of the stick"
+            <WordsForm
+              labels={['Name of the stick', 'Serial of the stick']}
               disabled={!editable}
-              onKeep={(name, serial) => note({ stick: { name, serial } })}
+              onKeep={([name = '', serial = '']) => note({ stick: { name, serial } })}
             />
           </NoteRow>
         )}
@@ -68,10 +67,10 @@ export function Notes() {
           }
           onBack={editable ? () => note({ recoveryKey: null }) : undefined}
         >
-          <OneField
-            label="Where the recovery key is kept (not the key itself)"
+          <WordsForm
+            labels={['Where the recovery key is kept (not the key itself)']}
             disabled={!editable}
-            onKeep={(keptWhere) => note({ recoveryKey: { keptWhere } })}
+            onKeep={([keptWhere = '']) => note({ recoveryKey: { keptWhere } })}
           />
         </NoteRow>
         {route && route.writesOver !== 'nothing' && (
@@ -83,11 +82,10 @@ export function Notes() {
             }
             onBack={editable ? () => note({ diskMarks: null }) : undefined}
           >
-            <TwoFields
-              first="End of the serial, four signs or more"
-              second="Size on the label, in GB"
+            <WordsForm
+              labels={['End of the serial, four signs or more', 'Size on the label, in GB']}
               disabled={!editable}
-              onKeep={(serialEnd, size) =>
+              onKeep={([serialEnd = '', size = '']) =>
                 note({ diskMarks: { serialEnd, sizeGigabytes: Number(size.replace(',', '.')) } })
               }
             />
@@ -116,10 +114,10 @@ export function Notes() {
             }
             onBack={editable ? () => note({ networkDriver: null }) : undefined}
           >
-            <OneField
-              label="How the network will come up, if the driver does not come with the release"
+            <WordsForm
+              labels={['How the network will come up, if the driver does not come with the release']}
               disabled={!editable}
-              onKeep={(how) => note({ networkDriver: { how } })}
+              onKeep={([how = '']) => note({ networkDriver: { how } })}
             />
           </NoteRow>
         )}
@@ -129,11 +127,11 @@ export function Notes() {
             done={preparation.holdUntil}
             onBack={editable ? () => note({ holdUntil: null }) : undefined}
           >
-            <OneField
-              label="Last day of the hold"
+            <WordsForm
+              labels={['Last day of the hold']}
               type="date"
               disabled={!editable}
-              onKeep={(holdUntil) => note({ holdUntil })}
+              onKeep={([holdUntil = '']) => note({ holdUntil })}
             />
           </NoteRow>
         )}
@@ -183,79 +181,39 @@ function NoteRow({ title, done, onBack, children }: NoteRowProps) {
   );
 }
 
-type OneFieldProps = {
-  readonly label: string;
+type WordsFormProps = {
+  /** What each field is called; also its placeholder. */
+  readonly labels: readonly string[];
   readonly type?: string;
   readonly disabled: boolean;
-  readonly onKeep: (text: string) => Promise<boolean>;
+  readonly onKeep: (words: readonly string[]) => Promise<boolean>;
 };
 
-function OneField({ label, type = 'text', disabled, onKeep }: OneFieldProps) {
-  const [text, setText] = useState('');
+/** One or two words to note, side by side. */
+function WordsForm({ labels, type = 'text', disabled, onKeep }: WordsFormProps) {
+  const [words, setWords] = useState(() => labels.map(() => ''));
   return (
     <form
       className="d-flex gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void onKeep(text);
+        void onKeep(words);
       }}
     >
-      <Form.Control
-        size="sm"
-        type={type}
-        aria-label={label}
-        placeholder={label}
-        title={label}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        disabled={disabled}
-        required
-      />
-      <Button size="sm" variant="quiet" type="submit" disabled={disabled}>
-        Note
-      </Button>
-    </form>
-  );
-}
-
-type TwoFieldsProps = {
-  readonly first: string;
-  readonly second: string;
-  readonly disabled: boolean;
-  readonly onKeep: (first: string, second: string) => Promise<boolean>;
-};
-
-function TwoFields({ first, second, disabled, onKeep }: TwoFieldsProps) {
-  const [one, setOne] = useState('');
-  const [two, setTwo] = useState('');
-  return (
-    <form
-      className="d-flex gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void onKeep(one, two);
-      }}
-    >
-      <Form.Control
-        size="sm"
-        aria-label={first}
-        placeholder={first}
-        title={first}
-        value={one}
-        onChange={(event) => setOne(event.target.value)}
-        disabled={disabled}
-        required
-      />
-      <Form.Control
-        size="sm"
-        aria-label={second}
-        placeholder={second}
-        title={second}
-        value={two}
-        onChange={(event) => setTwo(event.target.value)}
-        disabled={disabled}
-        required
-      />
+      {labels.map((label, index) => (
+        <Form.Control
+          key={label}
+          size="sm"
+          type={type}
+          aria-label={label}
+          placeholder={label}
+          title={label}
+          value={words[index] ?? ''}
+          onChange={(event) => setWords(words.map((word, at) => (at === index ? event.target.value : word)))}
+          disabled={disabled}
+          required
+        />
+      ))}
       <Button size="sm" variant="quiet" type="submit" disabled={disabled}>
         Note
       </Button>

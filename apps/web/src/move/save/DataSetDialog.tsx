@@ -1,10 +1,9 @@
-import { dataSetKinds, parseBytes, printExactBytes, type DataSet } from '@ulvane/core';
-import Button from 'react-bootstrap/Button';
+import { dataSetKinds, printExactBytes, type DataSet } from '@ulvane/core';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { useForm } from 'react-hook-form';
 import { Field } from '../../shell/Field';
-import { Problem } from '../../shell/Problem';
+import { FormDialog } from '../../shell/FormDialog';
+import { bytesOf, isSize } from '../../shell/sizeText';
 
 export const emptyDataSet: DataSet = {
   id: '',
@@ -24,11 +23,6 @@ type DataSetDialogProps = {
   readonly onClose: () => void;
 };
 
-const isSize = (text: string) => {
-  const bytes = parseBytes(text);
-  return bytes.ok || (bytes.problems[0]?.sentence ?? 'Not a size.');
-};
-
 /** Types one data set; sizes as people write them. */
 export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialogProps) {
   const { register, handleSubmit, formState } = useForm({
@@ -43,10 +37,6 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
     },
   });
   const { errors } = formState;
-  const bytesOf = (text: string) => {
-    const bytes = parseBytes(text === '' ? '0' : text);
-    return bytes.ok ? bytes.value : 0;
-  };
   const submit = handleSubmit(async ({ name, kind, path, place, size, files, largest }) => {
     const sizeBytes = bytesOf(size);
     const kept = await onKeep({
@@ -62,90 +52,82 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
     if (kept) onClose();
   });
   return (
-    <Modal show onHide={onClose} aria-labelledby="data-set-title">
-      <Form onSubmit={(event) => void submit(event)} noValidate>
-        <Modal.Header closeButton>
-          <Modal.Title id="data-set-title" as="h2">
-            {dataSet.name || 'A data set'}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          <Problem error={error} />
-          <Field label="Name" error={errors.name?.message}>
+    <FormDialog
+      title={dataSet.name || 'A data set'}
+      action="Keep"
+      error={error}
+      busy={formState.isSubmitting}
+      onSubmit={() => void submit()}
+      onClose={onClose}
+    >
+      <Field label="Name" error={errors.name?.message}>
+        {(ids) => (
+          <Form.Control
+            {...ids}
+            {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
+            autoFocus
+          />
+        )}
+      </Field>
+      <div className="row">
+        <div className="col-6">
+          <Field label="Kind">
+            {(ids) => (
+              <Form.Select {...ids} {...register('kind')}>
+                {dataSetKinds.map((kind) => (
+                  <option key={kind} value={kind}>
+                    {kind.replace('-', ' ')}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Lies on">
+            {(ids) => (
+              <Form.Select {...ids} {...register('place')}>
+                <option value="system-partition">the system partition</option>
+                <option value="data-partition">a data partition</option>
+                <option value="other-disk">another disk</option>
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+      </div>
+      <Field label="Path">
+        {(ids) => <Form.Control {...ids} className="mono" {...register('path')} maxLength={1024} />}
+      </Field>
+      <div className="row">
+        <div className="col-4">
+          <Field label="Size" hint="74.2 GB, 69 GiB, 1200" error={errors.size?.message}>
+            {(ids) => <Form.Control {...ids} {...register('size', { validate: isSize })} />}
+          </Field>
+        </div>
+        <div className="col-4">
+          <Field label="Files" error={errors.files?.message}>
             {(ids) => (
               <Form.Control
                 {...ids}
-                {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
-                autoFocus
+                {...register('files', {
+                  validate: (files) => /^\d{1,12}$/.test(files) || 'Write how many files it has.',
+                })}
+                inputMode="numeric"
               />
             )}
           </Field>
-          <div className="row">
-            <div className="col-6">
-              <Field label="Kind">
-                {(ids) => (
-                  <Form.Select {...ids} {...register('kind')}>
-                    {dataSetKinds.map((kind) => (
-                      <option key={kind} value={kind}>
-                        {kind.replace('-', ' ')}
-                      </option>
-                    ))}
-                  </Form.Select>
-                )}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="Lies on">
-                {(ids) => (
-                  <Form.Select {...ids} {...register('place')}>
-                    <option value="system-partition">the system partition</option>
-                    <option value="data-partition">a data partition</option>
-                    <option value="other-disk">another disk</option>
-                  </Form.Select>
-                )}
-              </Field>
-            </div>
-          </div>
-          <Field label="Path">
-            {(ids) => <Form.Control {...ids} className="mono" {...register('path')} maxLength={1024} />}
+        </div>
+        <div className="col-4">
+          <Field label="Largest file" hint="may be left empty" error={errors.largest?.message}>
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                {...register('largest', { validate: (text) => text === '' || isSize(text) })}
+              />
+            )}
           </Field>
-          <div className="row">
-            <div className="col-4">
-              <Field label="Size" hint="74.2 GB, 69 GiB, 1200" error={errors.size?.message}>
-                {(ids) => <Form.Control {...ids} {...register('size', { validate: isSize })} />}
-              </Field>
-            </div>
-            <div className="col-4">
-              <Field label="Files" error={errors.files?.message}>
-                {(ids) => (
-                  <Form.Control
-                    {...ids}
-                    {...register('files', {
-                      validate: (files) => /^\d{1,12}$/.test(files) || 'Write how many files it has.',
-                    })}
-                    inputMode="numeric"
-                  />
-                )}
-              </Field>
-            </div>
-            <div className="col-4">
-              <Field label="Largest file" hint="may be left empty" error={errors.largest?.message}>
-                {(ids) => (
-                  <Form.Control
-                    {...ids}
-                    {...register('largest', { validate: (text) => text === '' || isSize(text) })}
-                  />
-                )}
-              </Field>
-            </div>
-          </div>
-        </Modal.Body>
-        <Modal.Footer>
-          <Button type="submit" disabled={formState.isSubmitting}>
-            Keep
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+        </div>
+      </div>
+    </FormDialog>
   );
 }

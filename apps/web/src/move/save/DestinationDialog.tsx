@@ -1,17 +1,9 @@
-import {
-  fileSystems,
-  linkClasses,
-  mediumClasses,
-  parseBytes,
-  printExactBytes,
-  type Destination,
-} from '@ulvane/core';
-import Button from 'react-bootstrap/Button';
+import { fileSystems, linkClasses, mediumClasses, printExactBytes, type Destination } from '@ulvane/core';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { useForm } from 'react-hook-form';
 import { Field } from '../../shell/Field';
-import { Problem } from '../../shell/Problem';
+import { FormDialog } from '../../shell/FormDialog';
+import { bytesOf, isSize } from '../../shell/sizeText';
 
 type Written = Omit<Destination, 'id' | 'takes'>;
 
@@ -36,16 +28,6 @@ const media: Readonly<Record<Destination['medium'], string>> = {
   server: 'server',
 };
 
-const isSize = (text: string) => {
-  const bytes = parseBytes(text);
-  return bytes.ok || (bytes.problems[0]?.sentence ?? 'Not a size.');
-};
-
-const bytesOf = (text: string) => {
-  const bytes = parseBytes(text);
-  return bytes.ok ? bytes.value : 0;
-};
-
 /** Types one destination, with its capacity as formatted. */
 export function DestinationDialog({ destination, error, onKeep, onClose }: DestinationDialogProps) {
   const { register, handleSubmit, formState } = useForm({
@@ -65,105 +47,97 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
     if (await onKeep({ ...rest, capacityBytes: bytesOf(capacity), freeBytes: bytesOf(free) })) onClose();
   });
   return (
-    <Modal show onHide={onClose} aria-labelledby="destination-title">
-      <Form onSubmit={(event) => void submit(event)} noValidate>
-        <Modal.Header closeButton>
-          <Modal.Title id="destination-title" as="h2">
-            {destination?.name ?? 'A destination'}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          <Problem error={error} />
-          <div className="row">
-            <div className="col-6">
-              <Field label="Name on its label" error={errors.name?.message}>
-                {(ids) => (
-                  <Form.Control
-                    {...ids}
-                    {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
-                    autoFocus
-                  />
-                )}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="Serial">
-                {(ids) => <Form.Control {...ids} className="mono" {...register('serial')} />}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field
-                label="Capacity as formatted"
-                hint="A drive sold as 256 GB shows about 238 GiB"
-                error={errors.capacity?.message}
-              >
-                {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="Free now" error={errors.free?.message}>
-                {(ids) => <Form.Control {...ids} {...register('free', { validate: isSize })} />}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="What it is">
-                {(ids) => (
-                  <Form.Select {...ids} {...register('kind')}>
-                    <option value="drive">backup drive</option>
-                    <option value="stick">stick</option>
-                    <option value="share">network share</option>
-                    <option value="cloud">cloud</option>
-                  </Form.Select>
-                )}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="File system">
-                {(ids) => (
-                  <Form.Select {...ids} {...register('fileSystem')}>
-                    {fileSystems.map(({ id, name }) => (
-                      <option key={id} value={id}>
-                        {name}
-                      </option>
-                    ))}
-                  </Form.Select>
-                )}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="Link">
-                {(ids) => (
-                  <Form.Select {...ids} {...register('link')}>
-                    {linkClasses.map((link) => (
-                      <option key={link} value={link}>
-                        {links[link]}
-                      </option>
-                    ))}
-                  </Form.Select>
-                )}
-              </Field>
-            </div>
-            <div className="col-6">
-              <Field label="Medium">
-                {(ids) => (
-                  <Form.Select {...ids} {...register('medium')}>
-                    {mediumClasses.map((medium) => (
-                      <option key={medium} value={medium}>
-                        {media[medium]}
-                      </option>
-                    ))}
-                  </Form.Select>
-                )}
-              </Field>
-            </div>
-          </div>
-        </Modal.Body>
-        <Modal.Footer>
-          <Button type="submit" disabled={formState.isSubmitting}>
-            Keep
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+    <FormDialog
+      title={destination?.name ?? 'A destination'}
+      action="Keep"
+      error={error}
+      busy={formState.isSubmitting}
+      onSubmit={() => void submit()}
+      onClose={onClose}
+    >
+      <div className="row">
+        <div className="col-6">
+          <Field label="Name on its label" error={errors.name?.message}>
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
+                autoFocus
+              />
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Serial">
+            {(ids) => <Form.Control {...ids} className="mono" {...register('serial')} />}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field
+            label="Capacity as formatted"
+            hint="A drive sold as 256 GB shows about 238 GiB"
+            error={errors.capacity?.message}
+          >
+            {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Free now" error={errors.free?.message}>
+            {(ids) => <Form.Control {...ids} {...register('free', { validate: isSize })} />}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="What it is">
+            {(ids) => (
+              <Form.Select {...ids} {...register('kind')}>
+                <option value="drive">backup drive</option>
+                <option value="stick">stick</option>
+                <option value="share">network share</option>
+                <option value="cloud">cloud</option>
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="File system">
+            {(ids) => (
+              <Form.Select {...ids} {...register('fileSystem')}>
+                {fileSystems.map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Link">
+            {(ids) => (
+              <Form.Select {...ids} {...register('link')}>
+                {linkClasses.map((link) => (
+                  <option key={link} value={link}>
+                    {links[link]}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Medium">
+            {(ids) => (
+              <Form.Select {...ids} {...register('medium')}>
+                {mediumClasses.map((medium) => (
+                  <option key={medium} value={medium}>
+                    {media[medium]}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+      </div>
+    </FormDialog>
   );
 }

@@ -3,11 +3,10 @@ import { factTexts, type FactKey } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { z } from 'zod';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
-import { Problem } from '../../shell/Problem';
+import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
 import { factInput } from './factInputs';
 
@@ -36,63 +35,42 @@ export function FactDialog({
   };
 
   return (
-    <Modal show onHide={onClose} aria-labelledby="fact-title">
-      <Form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void keep();
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title id="fact-title" as="h2">
-            {label}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          <p className="soft">{howToFind}</p>
-          <Problem error={error} />
-          <Field label={label} hint={input.hint} error={unread}>
-            {(ids) =>
-              input.options ? (
-                <Form.Select
-                  {...ids}
-                  value={text}
-                  onChange={(event) => setText(event.target.value)}
-                  autoFocus
-                >
-                  <option value="">choose …</option>
-                  {input.options.map(({ value, label: name }) => (
-                    <option key={value} value={value}>
-                      {name}
-                    </option>
-                  ))}
-                </Form.Select>
-              ) : (
-                <Form.Control
-                  {...ids}
-                  value={text}
-                  onChange={(event) => setText(event.target.value)}
-                  autoFocus
-                />
-              )
-            }
-          </Field>
-        </Modal.Body>
-        <Modal.Footer>
-          {move.facts[factKey] !== undefined && (
-            <Button
-              variant="quiet"
-              disabled={busy}
-              onClick={() => void change(api.forgetFact, {}, params).then((done) => done && onClose())}
-            >
-              Set back to unknown
-            </Button>
-          )}
-          <Button type="submit" disabled={busy}>
-            Keep
+    <FormDialog
+      title={label}
+      action="Keep"
+      error={error}
+      busy={busy}
+      beside={
+        move.facts[factKey] === undefined ? undefined : (
+          <Button
+            variant="quiet"
+            disabled={busy}
+            onClick={() => void change(api.forgetFact, {}, params).then((done) => done && onClose())}
+          >
+            Set back to unknown
           </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+        )
+      }
+      onSubmit={() => void keep()}
+      onClose={onClose}
+    >
+      <p className="soft">{howToFind}</p>
+      <Field label={label} hint={input.hint} error={unread}>
+        {(ids) =>
+          input.options ? (
+            <Form.Select {...ids} value={text} onChange={(event) => setText(event.target.value)} autoFocus>
+              <option value="">choose …</option>
+              {input.options.map(({ value, label: name }) => (
+                <option key={value} value={value}>
+                  {name}
+                </option>
+              ))}
+            </Form.Select>
+          ) : (
+            <Form.Control {...ids} value={text} onChange={(event) => setText(event.target.value)} autoFocus />
+          )
+        }
+      </Field>
+    </FormDialog>
   );
 }

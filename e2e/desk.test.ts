@@ -1,0 +1,254 @@
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, signIn } from './lib/browser';
+import { openHouse, type RunningHouse } from './lib/house';
+import { click, dialogGone, fill, pick, sees, textOf } from './lib/page';
+
+let house: RunningHouse;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+
+beforeAll(async () => {
+  house = await openHouse('demo');
+  ({ browser, close: closeBrowser } = await openBrowser());
+  page = await browser.newPage();
+  page.on('dialog', (dialog) => void dialog.accept());
+  await signIn(page, house.address, 'lead', house.password);
+});
+afterAll(async () => {
+  await closeBrowser();
+  await house.close();
+});
+
+async function open(path: string): Promise<void> {
+  await page.goto(`${house.address}${path}`, { waitUntil: 'networkidle0' });
+}
+
+/** A move of the demo that has a route and nothing saved yet. */
+async function decidedMove(): Promise<string> {
+  const rows = await page.evaluate(
+    async () =>
+      (
+        (await (await fetch('/api/v1/moves?stage=save&pageSize=200')).json()) as {
+          rows: { reference: string }[];
+        }
+      ).rows,
+  );
+  for (const { reference } of rows) {
+    const empty = await page.evaluate(
+      async (address) =>
+        ((await (await fetch(address)).json()) as { move: { dataSets: unknown[] } }).move.dataSets.length ===
+        0,
+      `/api/v1/moves/${reference}`,
+    );
+    if (empty) return reference;
+  }
+  throw new Error('the demo has no move that waits for its data sets');
+}
+
+describe('Save', () => {
+  it('takes folders from the survey, lets one be changed, and refuses what is no size', async () => {
+    const reference = await decidedMove();
+    await open(`/moves/${reference}/save`);
+    await sees(page, 'No data set yet');
+    await page.locator('::-p-xpath(//button[contains(., "from the survey")])').click();
+    await sees(page, 'Lies on');
+    const [first = ''] = await page.$$eval('tbody th[scope="row"]', (cells) =>
+      cells.map((cell) => (cell as HTMLElement).innerText.split('\n')[0] ?? ''),
+    );
+    await click(page, `Change ${first}`);
+    await fill(page, 'Size[role="textbox"]', 'very much');
+    await click(page, 'Keep');
+    await sees(page, '“very much” is not a size');
+    await fill(page, 'Size[role="textbox"]', '12.5 GB');
+    await fill(page, 'Files[role="textbox"]', 'some');
+    await click(page, 'Keep');
+    await sees(page, 'Write how many files it has');
+    await fill(page, 'Files[role="textbox"]', '12500');
+    await click(page, 'Keep');
+    await dialogGone(page);
+    await sees(page, '12.5 GB (11.6 GiB)');
+    await sees(page, '12,500');
+  });
+
+  it('adds what is easily forgotten, with the way to get it out', async () => {
+    await sees(page, 'Export them to one file from the browser’s own page.');
+    await click(page, 'Add Browser bookmarks');
+    await fill(page, 'Size[role="textbox"]', '180 kB');
+    await fill(page, 'Files[role="textbox"]', '1');
+    await click(page, 'Keep');
+    await dialogGone(page);
+    expect(await page.$('aria/Add Browser bookmarks')).toBeNull();
+  });
+
+  it('says by how much a drive is too small, in both units, and which file its system refuses', async () => {
+    await click(page, 'Add a destination');
+    await fill(page, 'Name on its label', 'B-01');
+    await fill(page, 'Capacity as formatted', '4 GB');
+    await fill(page, 'Free now', '5 GB');
+    await pick(page, 'File system', 'fat32');
+    await click(page, 'Keep');
+    await sees(page, 'B-01 has more bytes free than it has.');
+    await fill(page, 'Free now', '3.9 GB');
+    await click(page, 'Keep');
+    await dialogGone(page);
+    await sees(page, 'Does not fit:');
+    expect(await textOf(page, 'main')).toMatch(/\d+\.\d GB \(\d+\.\d GiB\) too much/);
+  });
+
+  it('ticks a copy as verified with who and when, and asks before a destination with copies goes', async () => {
+    await page.$eval('input[id^="verified-b-01-"]', (box) => (box as HTMLElement).click());
+    await sees(page, 'lead, 2026-03-02 10:00');
+    await click(page, 'Remove B-01');
+    await sees(page, 'No destination yet');
+    expect(await textOf(page, 'main')).not.toContain('lead, 2026-03-02 10:00');
+  });
+
+  it('keeps what was typed when somebody else was faster, and says so', async () => {
+    const reference = await decidedMove();
+    await open(`/moves/${reference}/save`);
+    await click(page, 'Add a destination');
+    await fill(page, 'Name on its label', 'B-02');
+    await fill(page, 'Capacity as formatted', '1 TB');
+    await fill(page, 'Free now', '900 GB');
+    await page.evaluate(async (address) => {
+      const { version, move } = (await (await fetch(address)).json()) as {
+        version: number;
+        move: { site: string; dueOn: string };
+      };
+      await fetch(`${address}/identity`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ version, owner: 'Somebody else', site: move.site, dueOn: move.dueOn }),
+      });
+    }, `/api/v1/moves/${reference}`);
+    await click(page, 'Keep');
+    await sees(page, 'has changed since you opened it');
+    expect(await page.$eval('.modal input', (input) => (input as HTMLInputElement).value)).toBe('B-02');
+    await sees(page, 'Somebody else');
+    await click(page, 'Keep');
+    await dialogGone(page);
+    await sees(page, '1.0 TB (931.3 GiB) as formatted');
+  });
+});
+
+describe('Decide', () => {
+  it('opens a release requirement by requirement, and an excluded route with what stands against it', async () => {
+    await open('/moves/MV-0022/decide');
+    await click(page, 'Corvel 10 Business');
+    await sees(page, 'cores; 2 are needed.');
+    await page.$$eval('details.candidate.excluded > summary', (summaries) =>
+      (summaries[0] as HTMLElement | undefined)?.click(),
+    );
+    const excluded = await page.$eval(
+      'details.candidate.excluded[open]',
+      (details) => (details as HTMLElement).innerText,
+    );
+    expect(excluded).toContain('against:');
+    expect(excluded).toContain('points');
+  });
+});
+
+describe('Prepare', () => {
+  it('says what to type into the size box, and puts it into the runbook', async () => {
+    await open('/moves/MV-0023/prepare');
+    await fill(page, 'The system shall get', 'a lot');
+    await sees(page, '“a lot” is not a size');
+    await fill(page, 'The system shall get', '100 GiB');
+    // 100 × 1024 + 260 + 16 + 780 = 103 456 MiB.
+    await sees(page, 'Type 103456');
+    await click(page, 'Put it into the runbook');
+    await sees(page, 'It is stale: something has changed since.');
+    await click(page, 'Make it again');
+    await page.waitForFunction(() => location.pathname.endsWith('/cross'));
+    await sees(page, 'Type 103456 (the box means MiB, though it may say MB)');
+  });
+
+  it('takes a note back', async () => {
+    await open('/moves/MV-0023/prepare');
+    await click(page, 'Take back: Installer stick');
+    await page.waitForSelector('aria/Name of the stick');
+    await open('/moves/MV-0023/cross');
+    await sees(page, 'The installer stick is not named');
+  });
+});
+
+describe('House', () => {
+  it('adds an account that can sign in, and shuts it out again', async () => {
+    await open('/house');
+    await fill(page, 'Name[role="textbox"]', 'Ines');
+    await fill(page, 'First password', 'a long password');
+    await click(page, 'Add');
+    await page.waitForSelector('aria/Disable: Ines');
+    const other = await browser.createBrowserContext().then((context) => context.newPage());
+    await signIn(other, house.address, 'ines', 'a long password');
+    await sees(other, 'Next hands');
+    await click(page, 'Disable: Ines');
+    await page.waitForSelector('aria/Let in again: Ines');
+    await other.goto(house.address, { waitUntil: 'networkidle0' });
+    await sees(other, 'Sign in to Marram Coast Ferries');
+    await fill(other, 'Name[role="textbox"]', 'ines');
+    await fill(other, 'Password', 'a long password');
+    await click(other, 'Sign in');
+    await sees(other, 'Name and password do not fit together.');
+  });
+
+  it('changes the weights of the advice, and the advice says so', async () => {
+    await open('/moves/MV-0022/decide');
+    const before = await textOf(page, '.advice');
+    await open('/house');
+    await fill(page, 'Long support', '10');
+    await click(page, 'Keep for the house');
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('button')].some(
+        (button) => button.textContent === 'Keep for the house' && button.disabled,
+      ),
+    );
+    await open('/moves/MV-0022/decide');
+    expect(await textOf(page, '.advice')).not.toBe(before);
+  });
+});
+
+describe('Fleet', () => {
+  it('narrows by words, stage and site, with all of it in the address, and shows all again', async () => {
+    await open('/fleet');
+    const all = await textOf(page, '.page-head');
+    await pick(page, 'Site', 'Stannick');
+    await page.waitForFunction(() => location.search.includes('site=Stannick'));
+    await fill(page, 'Search[role="searchbox"]', 'kestle');
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('tbody tr')].every(
+        (row) => row.textContent?.includes('Kestle') && row.textContent.includes('Stannick'),
+      ),
+    );
+    await page.reload({ waitUntil: 'networkidle0' });
+    expect(await page.$eval('input[type="search"]', (input) => (input as HTMLInputElement).value)).toBe(
+      'kestle',
+    );
+    await click(page, 'Show all');
+    await page.waitForFunction(
+      (text) => document.querySelector<HTMLElement>('.page-head')?.innerText === text,
+      {},
+      all,
+    );
+  });
+
+  it('refuses a move file that is none, and says why', async () => {
+    await click(page, 'Take in a move file');
+    const input = await page.waitForSelector('.modal input[type="file"]');
+    if (!input) throw new Error('no file input');
+    await page.evaluate(() => {
+      const transfer = new DataTransfer();
+      transfer.items.add(
+        new File(['{"format":"shopping-list","version":1}'], 'list.json', { type: 'application/json' }),
+      );
+      const place = document.querySelector('.modal .drop');
+      for (const kind of ['dragenter', 'dragover', 'drop'])
+        place?.dispatchEvent(
+          new DragEvent(kind, { dataTransfer: transfer, bubbles: true, cancelable: true }),
+        );
+    });
+    await sees(page, 'This is not an exported move');
+  });
+});
