@@ -1,19 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import {
-  accountFor,
-  addMinutes,
-  beforeSignOff,
   chooseRoute,
   custodyAlarms,
-  exportMove,
   gates,
   handoverSheet,
-  handsOf,
-  importMove,
   isSigned,
   makeFactUnknown,
-  nextHands,
-  noteHandover,
   overruleGate,
   plan,
   prepare,
@@ -21,90 +13,16 @@ import {
   runningWait,
   setDataSets,
   setDestinations,
-  setIdentity,
-  signOff,
   signStep,
   stageOf,
   standingOf,
   startStep,
-  takeSurvey,
   tickCopy,
   typeFact,
   unsignStep,
-  type CommandContext,
-  type GateId,
-  type Move,
 } from '../src';
-import {
-  codesOf,
-  documents,
-  done,
-  driveB7,
-  emptyMove,
-  laptopSurvey,
-  lead,
-  now,
-  pictures,
-  share,
-  technician,
-} from './shop';
-
-const clean = {
-  routeId: 'clean-whole-disk' as const,
-  releaseId: 'corvel-10-business',
-  reason: 'The owner asked for a fresh start.',
-};
-
-function surveyed(): Move {
-  return done(takeSurvey(emptyMove, laptopSurvey, 'collector', technician));
-}
-
-function saved(): Move {
-  let move = done(chooseRoute(surveyed(), clean, technician));
-  move = done(setDataSets(move, [documents, pictures], technician));
-  return done(setDestinations(move, [driveB7, share], technician));
-}
-
-/** A move with its runbook made, and nothing ready yet. */
-function planned(): Move {
-  return done(plan(saved(), technician));
-}
-
-/** Everything noted that a gate asks for, except copies and signatures. */
-function ready(move: Move): Move {
-  return done(
-    prepare(
-      move,
-      {
-        stick: { name: 'S-03', serial: 'KST-C7' },
-        licence: { kind: 'digital', keptWhere: 'office safe' },
-        diskMarks: { serialEnd: '9C2E', sizeGigabytes: 256.1 },
-        power: {},
-      },
-      technician,
-    ),
-  );
-}
-
-const gateOf = (move: Move, id: GateId) => readPlan(move, technician)?.gates.find((gate) => gate.id === id);
-const later = (minutes: number, context: CommandContext = technician): CommandContext => ({
-  ...context,
-  now: addMinutes(now, minutes),
-});
-
-/** Signs every open step until `stopAt`, as a technician would go down the list. */
-function signThrough(move: Move, stopAt?: string): Move {
-  let current = move;
-  for (let count = 0; count < 60; count += 1) {
-    const next = readPlan(current, technician)?.standings.find(({ state }) => state === 'open');
-    const step = current.plan?.runbook.steps.find(({ id }) => id === next?.stepId);
-    if (!step || step.kind === 'sign-off' || step.kind === stopAt) return current;
-    current = done(signStep(current, step.id, { actualMinutes: 5, note: '' }, later(count)));
-  }
-  return current;
-}
-
-const crossable = () => signThrough(ready(planned()), 'erase-disk');
+import { clean, surveyed, saved, planned, ready, gateOf, later, signThrough, crossable } from './story';
+import { codesOf, documents, done, driveB7, lead, now, pictures, technician } from './shop';
 
 describe('choosing', () => {
   it('takes the advice without a reason, and asks for one against it', () => {
@@ -393,135 +311,5 @@ describe('planning again', () => {
     const exposed = done(setDestinations(saved(), [{ ...driveB7, takes: ['documents'] }], technician));
     expect(codesOf(plan(exposed, technician))).toEqual(['no-good-copy']);
     expect(custodyAlarms(planned().plan?.runbook.steps ?? [], exposed.dataSets)).toEqual([]);
-  });
-});
-
-describe('handing over', () => {
-  const settled = () => signThrough(crossable());
-  const found = [documents, pictures].map(({ id, fileCount, sizeBytes }) => ({
-    dataSetId: id,
-    fileCount,
-    sizeBytes,
-    explanation: '',
-  }));
-  const notes = {
-    found,
-    openPoints: ['Second screen cable'],
-    backupPlace: 'office safe',
-    wipeOn: '2026-04-01',
-  };
-
-  it('accounts for every data set exactly once', () => {
-    const lines = accountFor(
-      [documents, pictures],
-      [
-        {
-          dataSetId: 'documents',
-          fileCount: documents.fileCount - 3,
-          sizeBytes: documents.sizeBytes,
-          explanation: '',
-        },
-      ],
-    );
-    expect(lines).toEqual([
-      { dataSetId: 'documents', state: 'open', fileDifference: -3, byteDifference: 0 },
-      { dataSetId: 'pictures', state: 'open', fileDifference: null, byteDifference: null },
-    ]);
-    expect(
-      accountFor(
-        [documents],
-        [{ dataSetId: 'documents', fileCount: 1, sizeBytes: 1, explanation: 'Left out, says the owner.' }],
-      )[0]?.state,
-    ).toBe('explained');
-  });
-
-  it('waits for every step, every file and the backup’s fate, and says all at once', () => {
-    expect(beforeSignOff(planned()).map(({ code }) => code)).toEqual([
-      'steps-open',
-      'files-open',
-      'files-open',
-      'no-wipe-date',
-      'no-backup-place',
-    ]);
-    expect(codesOf(signOff(planned(), 'Ticket office', technician))).toHaveLength(5);
-    expect(beforeSignOff(surveyed()).map(({ code }) => code)).toEqual(['no-plan']);
-  });
-
-  it('closes the record', () => {
-    const noted = done(noteHandover(settled(), notes));
-    expect(codesOf(signOff(noted, ' ', technician))).toEqual(['no-owner-name']);
-    const closed = done(signOff(noted, 'Odd', later(300)));
-    expect(stageOf(closed)).toBe('done');
-    expect(closed.plan?.runbook.steps.every(({ id }) => isSigned(closed.signatures, id))).toBe(true);
-    expect(codesOf(typeFact(closed, 'cores', 1, lead))).toEqual(['handed-over']);
-    expect(codesOf(setIdentity(closed, { owner: 'x', site: '', dueOn: null }))).toEqual(['handed-over']);
-    expect(codesOf(noteHandover(closed, notes))).toEqual(['handed-over']);
-    const sheet = handoverSheet(closed, technician);
-    expect(sheet.files.map(({ outcome }) => outcome)).toEqual(['all back', 'all back']);
-    expect(sheet.signed).toContain('Odd');
-    expect(sheet.backup).toBe('Kept office safe; wiped on 2026-04-01.');
-  });
-
-  it('goes out as JSON and comes in again the same', () => {
-    const closed = done(signOff(done(noteHandover(settled(), notes)), 'Odd', technician));
-    const events = [{ at: now, by: 'Ines', kind: 'survey-taken', sentence: 'Survey taken.' }];
-    const text = JSON.stringify(exportMove(closed, events));
-    expect(importMove(JSON.parse(text))).toEqual({
-      ok: true,
-      value: { format: 'ulvane-move', version: 1, move: closed, events },
-    });
-  });
-
-  it('refuses what is no exported move, is newer, or is damaged', () => {
-    const whole = exportMove(planned(), []);
-    expect(codesOf(importMove({ format: 'ulvane-survey', version: 1 }))).toEqual(['not-a-move']);
-    expect(codesOf(importMove({ ...whole, version: 2 }))).toEqual(['move-newer']);
-    const damaged = importMove({ ...whole, move: { ...whole.move, copies: 'none' } });
-    expect(!damaged.ok && damaged.problems[0]?.path).toBe('/move/copies');
-  });
-});
-
-describe('whose turn it is', () => {
-  const waiting = (reference: string, minutesAgo: number, minutes: number) => ({
-    ...handsOf(planned(), technician),
-    reference,
-    wait: { title: 'Copy', startedAt: addMinutes(now, -minutesAgo), minutes },
-  });
-  const idle = handsOf(planned(), technician);
-
-  it('is first a wait that is over, then what lies on the bench, then what is still running', () => {
-    const list = [
-      { ...idle, reference: 'MV-3', begun: false },
-      waiting('MV-4', 5, 30),
-      { ...idle, reference: 'MV-2', begun: true },
-      waiting('MV-1', 40, 30),
-    ];
-    expect(nextHands(list, now).map(({ reference, inMinutes }) => [reference, inMinutes])).toEqual([
-      ['MV-1', -10],
-      ['MV-2', 0],
-      ['MV-4', 25],
-      ['MV-3', 0],
-    ]);
-  });
-
-  it('goes by the days left among equals', () => {
-    const list = [
-      { ...idle, reference: 'MV-1', dueOn: '2026-03-09' },
-      { ...idle, reference: 'MV-2', dueOn: '2026-03-04' },
-      { ...idle, reference: 'MV-3', dueOn: null },
-    ];
-    expect(nextHands(list, now).map(({ reference, daysLeft }) => [reference, daysLeft])).toEqual([
-      ['MV-2', 2],
-      ['MV-1', 7],
-      ['MV-3', null],
-    ]);
-  });
-
-  it('says what a move asks for at each stage', () => {
-    const asks = (move: Move) => handsOf(move, technician).nextTitle;
-    expect(asks(emptyMove)).toBe('Take the survey');
-    expect(asks(surveyed())).toBe('Choose a route');
-    expect(asks(planned())).toBe('Go through the easily forgotten with the owner');
-    expect(handsOf(crossable(), technician).nextTitle).toContain('Erase every partition');
   });
 });

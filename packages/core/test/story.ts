@@ -1,0 +1,73 @@
+import {
+  addMinutes,
+  chooseRoute,
+  type CommandContext,
+  type GateId,
+  type Move,
+  plan,
+  prepare,
+  readPlan,
+  setDataSets,
+  setDestinations,
+  signStep,
+  takeSurvey,
+} from '../src';
+import { documents, done, driveB7, emptyMove, laptopSurvey, now, pictures, share, technician } from './shop';
+
+export const clean = {
+  routeId: 'clean-whole-disk' as const,
+  releaseId: 'corvel-10-business',
+  reason: 'The owner asked for a fresh start.',
+};
+
+export function surveyed(): Move {
+  return done(takeSurvey(emptyMove, laptopSurvey, 'collector', technician));
+}
+
+export function saved(): Move {
+  let move = done(chooseRoute(surveyed(), clean, technician));
+  move = done(setDataSets(move, [documents, pictures], technician));
+  return done(setDestinations(move, [driveB7, share], technician));
+}
+
+/** A move with its runbook made, and nothing ready yet. */
+export function planned(): Move {
+  return done(plan(saved(), technician));
+}
+
+/** Everything noted that a gate asks for, except copies and signatures. */
+export function ready(move: Move): Move {
+  return done(
+    prepare(
+      move,
+      {
+        stick: { name: 'S-03', serial: 'KST-C7' },
+        licence: { kind: 'digital', keptWhere: 'office safe' },
+        diskMarks: { serialEnd: '9C2E', sizeGigabytes: 256.1 },
+        power: {},
+      },
+      technician,
+    ),
+  );
+}
+
+export const gateOf = (move: Move, id: GateId) =>
+  readPlan(move, technician)?.gates.find((gate) => gate.id === id);
+export const later = (minutes: number, context: CommandContext = technician): CommandContext => ({
+  ...context,
+  now: addMinutes(now, minutes),
+});
+
+/** Signs every open step until `stopAt`, as a technician would go down the list. */
+export function signThrough(move: Move, stopAt?: string): Move {
+  let current = move;
+  for (let count = 0; count < 60; count += 1) {
+    const next = readPlan(current, technician)?.standings.find(({ state }) => state === 'open');
+    const step = current.plan?.runbook.steps.find(({ id }) => id === next?.stepId);
+    if (!step || step.kind === 'sign-off' || step.kind === stopAt) return current;
+    current = done(signStep(current, step.id, { actualMinutes: 5, note: '' }, later(count)));
+  }
+  return current;
+}
+
+export const crossable = () => signThrough(ready(planned()), 'erase-disk');
