@@ -22,6 +22,23 @@ const bases: Record<UnitFamily, number> = { decimal: 1000, binary: 1024 };
  * @example printBytes(256060514304, 'binary')  // '238.5 GiB'
  */
 export function printBytes(sizeBytes: number, family: UnitFamily, digits = 1): string {
+  if (digits !== 1) return roundedBytes(sizeBytes, family, digits);
+  const printed = printedBytes[family];
+  const known = printed.get(sizeBytes);
+  if (known !== undefined) return known;
+  const text = roundedBytes(sizeBytes, family, digits);
+  if (printed.size >= 4096) printed.clear();
+  printed.set(sizeBytes, text);
+  return text;
+}
+
+/** Sizes come again and again (requirements, disks as sold), and rounding to digits is slow. */
+const printedBytes: Readonly<Record<UnitFamily, Map<number, string>>> = {
+  decimal: new Map(),
+  binary: new Map(),
+};
+
+function roundedBytes(sizeBytes: number, family: UnitFamily, digits: number): string {
   const base = bases[family];
   let value = sizeBytes;
   let step = 0;

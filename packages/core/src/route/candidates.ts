@@ -75,7 +75,7 @@ export function decide({ facts, catalogue, practice, today }: DecideInput): Choi
       candidates.push(
         candidateOf(route, minutes, {
           context: { ...base, target: undefined },
-          asked: new Map(),
+          asked: [],
           ...supportOf(present, today),
         }),
       );
@@ -92,7 +92,7 @@ export function decide({ facts, catalogue, practice, today }: DecideInput): Choi
 /** A target with the answers of the rules that have been asked about it: routes share most rules. */
 type Target = {
   readonly context: RouteContext;
-  readonly asked: Map<RouteRule, Reason>;
+  readonly asked: { readonly rule: RouteRule; readonly reason: Reason }[];
   /** What support is counted by: the target's release, or the present one where nothing is installed. */
   readonly supportDays: number;
   readonly supportedUntil: string | null;
@@ -125,20 +125,20 @@ function targetOf(
       applications: base.applications,
       target: { release, assessment },
     },
-    asked: new Map(),
+    asked: [],
     ...supportOf(release, base.today),
   };
 }
 
 function ask(rule: RouteRule, { context, asked }: Target): Reason {
-  const known = asked.get(rule);
-  if (known) return known;
+  // A dozen entries at most: looking along them is quicker than a map.
+  for (const known of asked) if (known.rule === rule) return known.reason;
   const { finding, sentence, howToFind } = rule.judge(context);
   const reason: Reason =
     howToFind === undefined
       ? { rule: rule.id, facts: rule.reads, finding, sentence }
       : { rule: rule.id, facts: rule.reads, finding, sentence, howToFind };
-  asked.set(rule, reason);
+  asked.push({ rule, reason });
   return reason;
 }
 
