@@ -1,12 +1,12 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { CatalogueFileSchema, MoveExportSchema, SurveySchema } from '@ulvane/core';
+import { CatalogueExportSchema, MoveExportSchema, SurveySchema } from '@ulvane/core';
 import { z } from 'zod';
 
 /** The published JSON Schemas, generated from the Zod schemas that the code parses with. */
 export const published = {
   survey: { title: 'Ulvane survey, version 1', schema: SurveySchema },
   move: { title: 'Ulvane move, version 1', schema: MoveExportSchema },
-  catalogue: { title: 'Ulvane catalogue', schema: CatalogueFileSchema },
+  catalogue: { title: 'Ulvane catalogue, version 1', schema: CatalogueExportSchema },
 } as const;
 
 /** One published schema as the text of its file. */

@@ -88,6 +88,10 @@ describe('typing facts', () => {
     diskEncryption: 'on',
     fastStart: 'off',
     applications: 'Skerry Browser, Gull Mail',
+    recoveryKeyPlace: 'sealed envelope 14',
+    accounts: 'Crew, Purser',
+    licencesHeld: 'corvel-10-business',
+    attachedDevices: 'ticket printer, needs driver; card reader',
   };
   const keys = factKeys.filter((key): key is Exclude<FactKey, 'disks'> => key !== 'disks');
 

@@ -9,27 +9,52 @@ export * from './practice/explain';
 export * from './practice/practice';
 export * from './practice/stepTimes';
 export * from './catalogue/catalogue';
+export * from './catalogue/check';
+export * from './catalogue/edit';
 export * from './catalogue/fileSystems';
 export * from './catalogue/find';
 export * from './catalogue/requirement';
 export * from './catalogue/resolve';
 export * from './survey/compareFacts';
 export * from './survey/completeness';
+export * from './survey/contradictions';
 export * from './survey/describe';
 export * from './survey/disk';
 export * from './survey/facts';
 export * from './survey/factsFromSurvey';
 export * from './survey/format';
 export * from './survey/importSurvey';
+export * from './survey/patch';
 export * from './survey/typedFact';
 export * from './disk/index';
 export * from './assess/assess';
-export { verdicts, type AssessContext, type Fix, type Judgement, type Verdict } from './assess/judgement';
+export * from './assess/fixes';
+export {
+  verdicts,
+  type AssessContext,
+  type Fix,
+  type Judgement,
+  type Part,
+  type Verdict,
+} from './assess/judgement';
+export * from './route/aspects';
+export * from './route/bringings';
 export * from './route/candidates';
 export * from './route/catalogueOfRoutes';
-export { routeIds, type Reason, type RouteDefinition, type RouteId } from './route/definition';
+export * from './route/compare';
+export {
+  routeIds,
+  type Reason,
+  type Remedy,
+  type RouteContext,
+  type RouteDefinition,
+  type RouteId,
+} from './route/definition';
 export * from './route/estimate';
+export * from './route/licence';
 export * from './route/score';
+export * from './route/smallestChange';
+export * from './route/whatWouldChange';
 export * from './backup/copies';
 export * from './backup/copyTime';
 export * from './backup/dataSet';
@@ -42,8 +67,10 @@ export * from './firmware/bootKey';
 export * from './firmware/switches';
 export * from './runbook/buildRunbook';
 export * from './runbook/custody';
+export * from './runbook/diskToWrite';
 export * from './runbook/gates';
 export * from './runbook/input';
+export * from './runbook/isolation';
 export * from './runbook/practiceFollowed';
 export * from './runbook/preparation';
 export * from './runbook/signature';
@@ -59,10 +86,13 @@ export * from './record/handover';
 export * from './record/hands';
 export * from './record/handoverSheet';
 export * from './record/move';
+export * from './record/practiceEffect';
 export * from './record/reading';
+export * from './record/signable';
 export * from './record/stage';
 export * from './record/commands/choose';
 export * from './record/commands/command';
+export * from './record/commands/depart';
 export * from './record/commands/handOver';
 export * from './record/commands/identity';
 export * from './record/commands/prepare';

@@ -50,7 +50,10 @@ describe('a catalogue file', () => {
       'reference-to-nowhere',
     ]);
     expect(
-      codes({ ...file, applications: [{ id: 'x', name: 'X', lockedToFamily: 'nobody', equivalents: {} }] }),
+      codes({
+        ...file,
+        applications: [{ id: 'x', name: 'X', lockedToFamily: 'nobody', equivalents: {}, formats: [] }],
+      }),
     ).toEqual(['reference-to-nowhere']);
   });
 

@@ -275,8 +275,13 @@ describe('signing', () => {
     expect(codesOf(signStep(held, 'end-date', { actualMinutes: null, note: '' }, technician))).toEqual([
       'only-leads',
     ]);
+    expect(codesOf(signStep(held, 'end-date', { actualMinutes: 3, note: '' }, lead))).toEqual(['not-noted']);
+    const dated = done(prepare(held, { holdUntil: '2026-06-30' }, technician));
     expect(
-      isSigned(done(signStep(held, 'end-date', { actualMinutes: 3, note: '' }, lead)).signatures, 'end-date'),
+      isSigned(
+        done(signStep(dated, 'end-date', { actualMinutes: 3, note: '' }, lead)).signatures,
+        'end-date',
+      ),
     ).toBe(true);
   });
 });

@@ -236,6 +236,7 @@ describe('points', () => {
     money: value,
     support: value,
     reversible: value,
+    house: value,
   });
 
   it('run from 0 to 100', () => {

@@ -1,10 +1,15 @@
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import {
   defaultPractice,
   factsFromSurvey,
+  findModel,
   findRelease,
   newMove,
+  nothingPrepared,
   resolveCatalogue,
+  routes,
+  valueOf,
   type Catalogue,
   type CommandContext,
   type DataSet,
@@ -12,7 +17,10 @@ import {
   type Disk,
   type Facts,
   type Move,
+  type Practice,
   type Release,
+  type RouteId,
+  type RunbookInput,
   type Survey,
 } from '../src';
 
@@ -205,3 +213,50 @@ export function codesOf(outcome: {
 }): string[] {
   return (outcome.problems ?? []).map(({ code }) => code);
 }
+
+export function inputFor(
+  routeId: RouteId,
+  releaseId: string | null,
+  change: Partial<RunbookInput> = {},
+): RunbookInput {
+  const facts = change.facts ?? laptop;
+  return {
+    route: routes[routeId],
+    release: findRelease(catalogue, releaseId ?? undefined),
+    present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
+    facts,
+    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
+      .model,
+    practice: defaultPractice,
+    departures: [],
+    bringing: 'stick',
+    waivers: [],
+    dataSets: [documents, pictures],
+    destinations: [driveB7, share],
+    preparation: nothingPrepared,
+    ...change,
+  };
+}
+
+export const anyPractice: fc.Arbitrary<Practice> = fc.record({
+  manner: fc.constantFrom('keep' as const, 'start-clean' as const),
+  erase: fc.constantFrom('whole-disk' as const, 'system-partition' as const),
+  otherDisks: fc.constantFrom('unplug' as const, 'tell-apart' as const),
+  savedAs: fc.constantFrom('data' as const, 'image' as const, 'both' as const),
+  copiesBeforeLine: fc.constantFrom(1 as const, 2 as const),
+  cloudCopyCounts: fc.boolean(),
+  dataPartition: fc.constantFrom('one' as const, 'separate' as const),
+  encryption: fc.constantFrom('during-setup' as const, 'after' as const, 'off' as const),
+  networkDuringSetup: fc.constantFrom('online' as const, 'offline' as const),
+  account: fc.constantFrom('organisation' as const, 'online' as const, 'local' as const),
+  boot: fc.constantFrom('menu-once' as const, 'change-order' as const),
+  efiPartition: fc.constantFrom('share' as const, 'own' as const),
+  stick: fc.constantFrom('minimum' as const, 'with-margin' as const),
+  stickTool: fc.constantFrom('official' as const, 'image-writer' as const),
+  belowMinimum: fc.constantFrom('waive' as const, 'alternative' as const, 'replace' as const),
+  partitioning: fc.constantFrom('guided' as const, 'by-hand' as const),
+  optionalUpdates: fc.boolean(),
+  spokenGigabyte: fc.constantFrom('decimal' as const, 'binary' as const),
+  keepBackupDays: fc.integer({ min: 1, max: 90 }),
+  weights: fc.constant(defaultPractice.weights),
+});

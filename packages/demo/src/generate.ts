@@ -74,6 +74,7 @@ export function generateDemo(input: DemoInput): Demo {
       site,
       dueOn: addDays(input.now, between(random, progress === 'half' ? 1 : 3, 23)),
       until: input.now,
+      forcedRoute: group.forcedRoutes[String(index)],
     });
     return recorder.result();
   });

@@ -5,6 +5,7 @@ import {
   chooseRoute,
   decide,
   diskBytes,
+  isolationIds,
   isSigned,
   lineCrossed,
   noteHandover,
@@ -13,6 +14,7 @@ import {
   prepare,
   proposeDataSets,
   readPlan,
+  routes,
   setDataSets,
   setDestinations,
   setIdentity,
@@ -27,6 +29,7 @@ import {
   valueOf,
   type Candidate,
   type House,
+  type RouteId,
   type Survey,
 } from '@ulvane/core';
 import { between, pick, type Random } from './random';
@@ -43,6 +46,7 @@ type StoryInput = {
   readonly dueOn: string;
   /** The instant that the demo shows. */
   readonly until: string;
+  readonly forcedRoute: RouteId | undefined;
 };
 
 const order: readonly Progress[] = [
@@ -104,7 +108,11 @@ function withGaps({ survey, random }: StoryInput, progress: Progress): Survey {
   };
 }
 
-function choose(recorder: Recorder, technician: string, { house, group, random }: StoryInput): boolean {
+function choose(
+  recorder: Recorder,
+  technician: string,
+  { house, group, random, forcedRoute }: StoryInput,
+): boolean {
   const { candidates, advised } = decide({
     facts: recorder.current.facts,
     catalogue: house.catalogue,
@@ -113,7 +121,8 @@ function choose(recorder: Recorder, technician: string, { house, group, random }
   });
   const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
   const preferred = allowed.find(({ routeId }) => routeId === group.preferredRoute);
-  const chosen: Candidate = (random() < 0.6 ? preferred : undefined) ?? advised;
+  const forced = allowed.find(({ routeId }) => routeId === forcedRoute);
+  const chosen: Candidate = forced ?? (random() < 0.6 ? preferred : undefined) ?? advised;
   if (chosen.routeId === 'hold') return false;
   const reason =
     chosen === advised
@@ -124,7 +133,16 @@ function choose(recorder: Recorder, technician: string, { house, group, random }
           'Same treatment as the other devices of this desk.',
         ]);
   recorder.play(technician, (move, context) =>
-    chooseRoute(move, { routeId: chosen.routeId, releaseId: chosen.releaseId, reason }, context),
+    chooseRoute(
+      move,
+      {
+        routeId: chosen.routeId,
+        releaseId: chosen.releaseId,
+        reason,
+        waivers: chosen.waivers.map(({ rule }) => rule),
+      },
+      context,
+    ),
   );
   return true;
 }
@@ -174,6 +192,7 @@ function listAndCopy(recorder: Recorder, technician: string, { tables, random }:
 
 function getReady(recorder: Recorder, technician: string, { tables, random }: StoryInput): void {
   const { facts, decision } = recorder.current;
+  const chosenRoute = decision ? routes[decision.routeId] : undefined;
   const disk = systemDisk(valueOf(facts, 'disks'));
   const activation = valueOf(facts, 'activation') ?? 'none';
   recorder.wait(5);
@@ -196,6 +215,15 @@ function getReady(recorder: Recorder, technician: string, { tables, random }: St
                 sizeGigabytes: Math.round(diskBytes(disk) / 1e8) / 10,
               },
             }),
+        ...(chosenRoute?.consent.length
+          ? {
+              ownerConsent: { signer: recorder.current.owner, keptWhere: 'folder Consents, office' },
+              organisationConsent: { signer: tables.colleagues.lead, keptWhere: 'folder Consents, office' },
+            }
+          : {}),
+        ...(decision?.routeId === 'replace'
+          ? { replacement: { maker: 'Kestle', model: 'Sill', serial: 'KSL-9054-2C7' } }
+          : {}),
         power: {},
         networkDriver: { how: 'Driver on stick S-04, tried on a device of the same model' },
       },
@@ -323,7 +351,7 @@ function tellHold(recorder: Recorder, technician: string, input: StoryInput): vo
   );
   listAndCopy(recorder, technician, input);
   recorder.play(technician, (move, context) =>
-    prepare(move, { holdUntil: addDays(recorder.now, 90) }, context),
+    prepare(move, { holdUntil: addDays(recorder.now, 90), isolation: { done: [...isolationIds] } }, context),
   );
   recorder.play(technician, plan);
   signSome(recorder, technician, input, 5, (kind) => kind === 'end-date');

@@ -56,6 +56,8 @@ const GroupSchema = z.strictObject({
   folders: z.string(),
   progress: z.array(z.enum(progressIds)),
   preferredRoute: z.enum(routeIds).nullable(),
+  /** Routes that single devices of the group are told to take, by their place in it. */
+  forcedRoutes: z.record(z.string(), z.enum(routeIds)),
 });
 
 export const DemoTablesSchema = z.strictObject({

@@ -3,6 +3,7 @@ import {
   layoutAfter,
   printBothUnits,
   diskBytes,
+  diskToWrite,
   routes,
   segmentsOf,
   systemDisk,
@@ -21,7 +22,9 @@ export function DiskDrawing() {
   const target = useTarget();
   const disks = valueOf(move.facts, 'disks') ?? [];
   const system = systemDisk(disks);
-  const writesOver = move.decision ? routes[move.decision.routeId].writesOver : 'nothing';
+  const route = move.decision ? routes[move.decision.routeId] : undefined;
+  const writesOver = route?.writesOver ?? 'nothing';
+  const written = route && writesOver !== 'nothing' ? diskToWrite(move.facts, route) : undefined;
   if (disks.length === 0)
     return (
       <section className="sheet">
@@ -32,22 +35,22 @@ export function DiskDrawing() {
   const fateOf =
     (disk: Disk) =>
     (partition: Partition): Fate => {
-      if (disk !== system || writesOver === 'nothing') return 'kept';
-      if (writesOver === 'whole-disk') return 'erased';
+      if (disk !== written) return 'kept';
+      if (writesOver !== 'system-partition') return 'erased';
       return partition.role === 'system' ? 'erased' : partition.role === undefined ? 'unknown' : 'kept';
     };
   return (
     <>
       {disks.map((disk) => {
         const after =
-          disk === system && target && writesOver !== 'nothing'
-            ? layoutAfter(disk, writesOver, target)
+          disk === written && target
+            ? layoutAfter(disk, writesOver === 'system-partition' ? 'system-partition' : 'whole-disk', target)
             : undefined;
         return (
           <section className="sheet" key={disk.name}>
             <h2>
               Disk <span className="mono">{diskMark(disk)}</span>, {printBothUnits(diskBytes(disk))}
-              {system && disk !== system && <span className="soft">, do not touch</span>}
+              {system && disk !== (written ?? system) && <span className="soft">, do not touch</span>}
             </h2>
             <Tape disk={disk} before={segmentsOf(disk, fateOf(disk))} after={after} />
           </section>

@@ -50,7 +50,7 @@ export function StageStrip() {
 }
 
 function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
-  const { move, house } = useOpenMove();
+  const { move, practice } = useOpenMove();
   const reading = usePlanReading();
   const facts = completeness(move.facts);
   const steps = move.plan?.runbook.steps ?? [];
@@ -66,7 +66,7 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
         move.destinations,
         move.copies,
         routes[move.decision.routeId].writesOver,
-        house.practice,
+        practice,
       )
     : [];
   const short = copies.filter(({ verified, needed }) => verified < needed).length;

@@ -15,11 +15,11 @@ import { useOpenMove } from './MoveContext';
 
 /** Assessment and candidates of the open move. */
 export function useChoice(): Choice {
-  const { move, house } = useOpenMove();
+  const { move, house, practice } = useOpenMove();
   const today = useNow(60_000).slice(0, 10);
   return useMemo(
-    () => decide({ facts: move.facts, catalogue: house.catalogue, practice: house.practice, today }),
-    [move.facts, house, today],
+    () => decide({ facts: move.facts, catalogue: house.catalogue, practice, today }),
+    [move.facts, house.catalogue, practice, today],
   );
 }
 

@@ -1,6 +1,8 @@
 import type { Release } from '../catalogue/catalogue';
 import type { Requirement, RequirementKind } from '../catalogue/requirement';
-import type { AssessContext, Finding, Judgement, RequirementRule, Verdict } from './judgement';
+import type { Facts } from '../survey/facts';
+import type { FactPatch } from '../survey/patch';
+import type { AssessContext, Finding, Fix, Judgement, RequirementRule, Verdict } from './judgement';
 import { graphics, screen } from './rules/display';
 import { firmwareMode, secureBoot, securityChip } from './rules/firmware';
 import { memory } from './rules/memory';
@@ -57,11 +59,13 @@ export function assess(release: Release, context: AssessContext): Assessment {
   const judgements = release.requirements.map((requirement) => judge(requirement.kind, requirement, context));
   let fixMinutes = 0;
   let fixCost = 0;
-  for (const { fix } of judgements) {
-    fixMinutes += fix?.handsOnMinutes ?? 0;
-    fixCost += fix?.cost ?? 0;
+  let verdict: Verdict = 'meets';
+  for (const judgement of judgements) {
+    fixMinutes += judgement.fix?.handsOnMinutes ?? 0;
+    fixCost += judgement.fix?.cost ?? 0;
+    if (weight[judgement.verdict] > weight[verdict]) verdict = judgement.verdict;
   }
-  return { releaseId: release.id, verdict: worstVerdict(judgements), judgements, fixMinutes, fixCost };
+  return { releaseId: release.id, verdict, judgements, fixMinutes, fixCost };
 }
 
 const weight: Record<Verdict, number> = { meets: 0, fixable: 1, waivable: 2, unknown: 3, fails: 4 };
@@ -75,4 +79,25 @@ export function worstVerdict(judgements: readonly Pick<Judgement, 'verdict'>[]):
     (worst, { verdict }) => (weight[verdict] > weight[worst] ? verdict : worst),
     'meets',
   );
+}
+
+/** A fix that a judgement offers, with the facts as they are once it is done; undefined where it offers none. */
+export function mendOf(
+  judgement: Judgement,
+  release: Release,
+  context: AssessContext,
+): (Fix & { readonly gives: (facts: Facts) => FactPatch }) | undefined {
+  const requirement = release.requirements.find(({ kind }) => kind === judgement.rule);
+  if (!judgement.fix || !requirement) return undefined;
+  const { fix } = judgement;
+  return { ...fix, gives: (facts) => patchOf(requirement.kind, requirement, { ...context, facts }) };
+}
+
+function patchOf<K extends RequirementKind>(
+  kind: K,
+  requirement: Extract<Requirement, { kind: K }>,
+  context: AssessContext,
+): FactPatch {
+  const rule: RequirementRule<K> = rules[kind];
+  return rule.mend?.(requirement, context) ?? {};
 }

@@ -1,5 +1,6 @@
 import type { Model } from '../catalogue/catalogue';
 import type { Requirement, RequirementKind } from '../catalogue/requirement';
+import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
 
 export const verdicts = ['meets', 'fixable', 'waivable', 'unknown', 'fails'] as const;
@@ -7,11 +8,19 @@ export const verdicts = ['meets', 'fixable', 'waivable', 'unknown', 'fails'] as 
 /** `unknown` stands beside the others: it neither allows nor excludes. */
 export type Verdict = (typeof verdicts)[number];
 
+/** A part to buy; the same part for several devices is one line of the shopping list. */
+export type Part =
+  | { readonly kind: 'memory' | 'solid-state disk'; readonly sizeBytes: number }
+  | { readonly kind: 'network adapter' };
+
 export type Fix = {
+  /** The same for the same fix on other requirements and devices. */
+  readonly id: string;
   readonly action: string;
   readonly handsOnMinutes: number;
   /** Money in whole units of the house's currency; 0 when it costs only time. */
   readonly cost: number;
+  readonly part?: Part;
 };
 
 export type Judgement = {
@@ -39,6 +48,8 @@ export type RequirementRule<K extends RequirementKind> = {
   readonly kind: K;
   readonly reads: readonly FactKey[];
   readonly judge: (requirement: RequirementOf<K>, context: AssessContext) => Finding;
+  /** What the facts are once the fix has been done; asked only where `judge` offers one. */
+  readonly mend?: (requirement: RequirementOf<K>, context: AssessContext) => FactPatch;
 };
 
 export function meets(sentence: string): Finding {

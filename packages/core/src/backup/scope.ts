@@ -9,7 +9,9 @@ export function riskOf(
   dataSet: Pick<DataSet, 'place'>,
   writesOver: RouteDefinition['writesOver'],
 ): 'at-risk' | 'insured' {
-  if (writesOver === 'nothing' || dataSet.place === 'other-disk') return 'insured';
+  if (writesOver === 'nothing') return 'insured';
+  if (writesOver === 'second-disk') return dataSet.place === 'other-disk' ? 'at-risk' : 'insured';
+  if (dataSet.place === 'other-disk') return 'insured';
   if (writesOver === 'system-partition' && dataSet.place === 'data-partition') return 'insured';
   return 'at-risk';
 }

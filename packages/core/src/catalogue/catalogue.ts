@@ -14,6 +14,10 @@ export const FamilySchema = z.strictObject({
 
 export const activationKinds = ['digital', 'account-bound', 'key', 'volume', 'none'] as const;
 
+/** How an installer gets to the device; see `route/bringings`. */
+export const bringingIds = ['stick', 'optical-disc', 'disk-partition', 'running-system'] as const;
+export type BringingId = (typeof bringingIds)[number];
+
 const releaseShape = {
   id,
   family: id,
@@ -45,6 +49,12 @@ const releaseShape = {
   bundledDrivers: z.array(z.string()),
   installMinutes: z.strictObject({ low: z.number(), likely: z.number(), high: z.number() }),
   restarts: z.int().min(0),
+  /** The ways in which its installer can be brought to the device. */
+  bringings: z.array(z.enum(bringingIds)).min(1),
+  /** Whether the first start goes no further without a network. */
+  firstStartNetwork: z.boolean(),
+  /** What a licence costs, whole units of the house's currency; 0 where none is needed or it comes along. */
+  licencePrice: z.int().min(0),
 };
 
 export const ReleaseSchema = z.strictObject({
@@ -63,6 +73,8 @@ export const ReleaseFileSchema = z.strictObject({
   extendedUntil: dayFromStart,
 });
 
+export const limitedParts = ['graphics', 'display', 'sound', 'wireless'] as const;
+
 export const ModelSchema = z.strictObject({
   id,
   maker: z.string().min(1),
@@ -80,6 +92,19 @@ export const ModelSchema = z.strictObject({
   secureBootCapable: z.boolean(),
   /** For vendor-locked computers: the last release that the maker supports on it. */
   lastRelease: id.exactOptional(),
+  /** For vendor-locked computers: releases beyond the ceiling that run with a boot shim and a driver patch. */
+  patch: z
+    .strictObject({
+      releases: z.array(id).min(1),
+      /** Held at every start until the shim is made the default. */
+      startKey: z.string().min(1),
+      limits: z.array(z.strictObject({ part: z.enum(limitedParts), sentence: z.string().min(1) })),
+    })
+    .exactOptional(),
+  /** Places for a disk. */
+  diskBays: z.int().min(1).max(16),
+  /** What its firmware does differently, a sentence each. */
+  quirks: z.array(z.string().min(1)),
 });
 
 export const ApplicationSchema = z.strictObject({
@@ -89,6 +114,8 @@ export const ApplicationSchema = z.strictObject({
   lockedToFamily: id.exactOptional(),
   /** Per family: the application that opens the same files. */
   equivalents: z.record(id, z.string()),
+  /** The kinds of files that it keeps, and the families whose equivalent opens them whole. */
+  formats: z.array(z.strictObject({ name: z.string().min(1), survivesIn: z.array(id) })),
 });
 
 export const CatalogueSchema = z.strictObject({
@@ -104,6 +131,17 @@ export const CatalogueFileSchema = z.strictObject({
   models: z.array(ModelSchema),
   applications: z.array(ApplicationSchema),
 });
+
+/** The parts of a catalogue, in the order in which they are shown. */
+export const catalogueKinds = ['families', 'releases', 'models', 'applications'] as const;
+export type CatalogueKind = (typeof catalogueKinds)[number];
+export const entrySchemas = {
+  families: FamilySchema,
+  releases: ReleaseSchema,
+  models: ModelSchema,
+  applications: ApplicationSchema,
+} as const;
+export type CatalogueEntry = Catalogue[CatalogueKind][number];
 
 export type Family = z.infer<typeof FamilySchema>;
 export type Release = z.infer<typeof ReleaseSchema>;

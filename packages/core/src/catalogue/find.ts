@@ -1,12 +1,15 @@
 import { daysBetween } from '../quantity/day';
-import type { Catalogue, Family, Model, Release } from './catalogue';
+import type { Application, Catalogue, Family, Model, Release } from './catalogue';
 
 /** @example releaseTitle(corvel10Business) // 'Corvel 10 Business' */
 export function releaseTitle(release: Pick<Release, 'name' | 'edition'>): string {
   return release.edition === '' ? release.name : `${release.name} ${release.edition}`;
 }
 
-export function findRelease(catalogue: Catalogue, id: string | undefined): Release | undefined {
+export function findRelease(
+  catalogue: Pick<Catalogue, 'releases'>,
+  id: string | undefined,
+): Release | undefined {
   return id === undefined ? undefined : catalogue.releases.find((release) => release.id === id);
 }
 
@@ -54,4 +57,9 @@ export function findModel(
       (year === undefined || (year >= entry.fromYear && year <= entry.toYear)),
   );
   return fits.length > 1 ? { model: undefined, ambiguous: fits } : { model: fits[0], ambiguous: [] };
+}
+
+/** An application by its id or its name. */
+export function findApplication(applications: readonly Application[], name: string): Application | undefined {
+  return applications.find(({ id, name: title }) => id === name || title === name);
 }

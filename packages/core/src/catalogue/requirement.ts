@@ -27,3 +27,6 @@ export const RequirementSchema = z.discriminatedUnion('kind', [
 
 export type Requirement = z.infer<typeof RequirementSchema>;
 export type RequirementKind = Requirement['kind'];
+
+/** Every kind, in the order of the schema. */
+export const requirementKinds = RequirementSchema.options.map(({ shape }) => shape.kind.value);

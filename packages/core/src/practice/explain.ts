@@ -1,9 +1,9 @@
-import type { Practice } from './practice';
-
-type Setting = Exclude<keyof Practice, 'weights'>;
+import { practiceSettings, type Practice, type PracticeSetting, type Weights } from './practice';
 
 export type PracticeText = {
   readonly title: string;
+  /** Why the shipped answer is what it is. */
+  readonly defaultBecause: string;
   /** What each school says for its answer, in fair words. */
   readonly sides: readonly { readonly value: string; readonly label: string; readonly reason: string }[];
   /** What the setting does to a plan. */
@@ -11,9 +11,71 @@ export type PracticeText = {
 };
 
 /** Both sides' reasons for each setting, shown beside the choice. */
-export const practiceTexts: Record<Setting, PracticeText> = {
+export const practiceTexts: Record<PracticeSetting, PracticeText> = {
+  manner: {
+    title: 'Keep everything or start clean',
+    defaultBecause: 'What is not moved cannot be lost on the way.',
+    sides: [
+      {
+        value: 'keep',
+        label: 'keep everything',
+        reason: 'Files, settings and applications stay where the owner knows them; less is left to forget.',
+      },
+      {
+        value: 'start-clean',
+        label: 'start clean',
+        reason: 'Years of leftovers and unwanted software go at once, and the result is known.',
+      },
+    ],
+    effect: 'Which routes the advice prefers, by the weight of house practice.',
+  },
+  erase: {
+    title: 'Clean installs erase',
+    defaultBecause: 'Data on the same disk has to be saved all the same, so the tidy layout costs little.',
+    sides: [
+      {
+        value: 'whole-disk',
+        label: 'every partition on the disk',
+        reason: 'One known layout; nothing old is left to trip over.',
+      },
+      {
+        value: 'system-partition',
+        label: 'only the system partition',
+        reason: 'Data that already lies apart need not travel at all.',
+      },
+    ],
+    effect: 'Which clean install the advice prefers.',
+  },
+  otherDisks: {
+    title: 'Other disks during the install',
+    defaultBecause: 'Marks can be checked from the chair; cases are opened by qualified hands.',
+    sides: [
+      { value: 'unplug', label: 'unplug', reason: 'A disk that is not there cannot be erased.' },
+      {
+        value: 'tell-apart',
+        label: 'tell apart by size and serial',
+        reason: 'Opening the case costs time and risks the connectors.',
+      },
+    ],
+    effect: 'A step to unplug the other disks, or a step to tell them apart.',
+  },
+  savedAs: {
+    title: 'What a backup holds',
+    defaultBecause: 'Every file can be compared by itself; the list of forgotten things does the rest.',
+    sides: [
+      { value: 'data', label: 'user data only', reason: 'Small, quick, and readable on any system.' },
+      { value: 'image', label: 'a full image of the disk', reason: 'Whatever nobody thought of is in it.' },
+      {
+        value: 'both',
+        label: 'both',
+        reason: 'The image for what was forgotten, the files for what is needed tomorrow.',
+      },
+    ],
+    effect: 'The copy steps take the data sets, an image of the disk, or both.',
+  },
   copiesBeforeLine: {
     title: 'Copies before the Line',
+    defaultBecause: 'The two-device rule has saved more files than any other.',
     sides: [
       {
         value: '1',
@@ -30,6 +92,7 @@ export const practiceTexts: Record<Setting, PracticeText> = {
   },
   cloudCopyCounts: {
     title: 'A cloud copy counts as a copy',
+    defaultBecause: 'A gate counts only what has been compared by checksum.',
     sides: [
       {
         value: 'true',
@@ -44,20 +107,26 @@ export const practiceTexts: Record<Setting, PracticeText> = {
     ],
     effect: 'Copies on a cloud destination are counted at the gate, or are not.',
   },
-  otherDisks: {
-    title: 'Other disks during the install',
+  dataPartition: {
+    title: 'Layout after a clean install',
+    defaultBecause: 'Most disks are small, and a size that was guessed is wrong after a year.',
     sides: [
-      { value: 'unplug', label: 'unplug', reason: 'A disk that is not there cannot be erased.' },
       {
-        value: 'tell-apart',
-        label: 'tell apart by size and serial',
-        reason: 'Opening the case costs time and risks the connectors.',
+        value: 'one',
+        label: 'one big partition',
+        reason: 'Space is where it is needed; nobody runs out on one side.',
+      },
+      {
+        value: 'separate',
+        label: 'a data partition of its own',
+        reason: 'The next install need not touch the data.',
       },
     ],
-    effect: 'A step to unplug the other disks, or a step to tell them apart.',
+    effect: 'A step that makes the data partition, after the install.',
   },
   encryption: {
     title: 'Device encryption',
+    defaultBecause: 'A restore that goes wrong is easier to mend in clear.',
     sides: [
       { value: 'during-setup', label: 'during set-up', reason: 'No file ever lies on the disk in clear.' },
       {
@@ -76,6 +145,7 @@ export const practiceTexts: Record<Setting, PracticeText> = {
   },
   networkDuringSetup: {
     title: 'Network during set-up',
+    defaultBecause: 'The time it takes is known, and the first fixes come under supervision.',
     sides: [
       { value: 'online', label: 'online', reason: 'Drivers and fixes come at once.' },
       {
@@ -89,6 +159,7 @@ export const practiceTexts: Record<Setting, PracticeText> = {
   },
   account: {
     title: 'First account',
+    defaultBecause: 'A device that is lost can be locked from the office.',
     sides: [
       {
         value: 'organisation',
@@ -110,6 +181,7 @@ export const practiceTexts: Record<Setting, PracticeText> = {
   },
   boot: {
     title: 'Starting from the stick',
+    defaultBecause: 'There is nothing to forget afterwards.',
     sides: [
       { value: 'menu-once', label: 'boot menu, once', reason: 'Nothing to put back afterwards.' },
       {
@@ -120,8 +192,26 @@ export const practiceTexts: Record<Setting, PracticeText> = {
     ],
     effect: 'A step to put the boot order back at the end.',
   },
+  efiPartition: {
+    title: 'EFI system partition of a second system',
+    defaultBecause: 'The old system’s updates have overwritten a shared loader before.',
+    sides: [
+      {
+        value: 'share',
+        label: 'share the one there is',
+        reason: 'The firmware’s menu lists both; nothing has to shrink for it.',
+      },
+      {
+        value: 'own',
+        label: 'make a new one',
+        reason: 'Each system’s updates touch their own loader only; removing one leaves the other whole.',
+      },
+    ],
+    effect: 'What the side-by-side install says about the EFI system partition.',
+  },
   stick: {
     title: 'Size of the installer stick',
+    defaultBecause: 'The next release is larger than this one.',
     sides: [
       { value: 'minimum', label: 'the minimum', reason: 'The small sticks get used up.' },
       {
@@ -132,16 +222,87 @@ export const practiceTexts: Record<Setting, PracticeText> = {
     ],
     effect: 'A quarter is added to the bytes that the stick must hold.',
   },
+  stickTool: {
+    title: 'How installer sticks are made',
+    defaultBecause: 'It downloads and checks in one go.',
+    sides: [
+      {
+        value: 'official',
+        label: 'the maker’s own tool',
+        reason: 'It picks the newest image and checks it.',
+      },
+      {
+        value: 'image-writer',
+        label: 'an image writer',
+        reason: 'One tool for every system, and the image is the one that was tested.',
+      },
+    ],
+    effect: 'What the step that writes the stick asks for.',
+  },
+  belowMinimum: {
+    title: 'A device below the minimum',
+    defaultBecause: 'It is the only answer that costs nothing and keeps promised fixes.',
+    sides: [
+      {
+        value: 'waive',
+        label: 'waive the checks',
+        reason: 'The device serves on; fixes usually come all the same.',
+      },
+      {
+        value: 'alternative',
+        label: 'use an alternative system',
+        reason: 'Fixes are promised, and the hardware is fast enough for it.',
+      },
+      {
+        value: 'replace',
+        label: 'replace the device',
+        reason: 'One move now instead of two; parts and patience are spent only once.',
+      },
+    ],
+    effect: 'Which routes the advice prefers where no release of the family accepts the device.',
+  },
+  partitioning: {
+    title: 'Partitioning in the installer',
+    defaultBecause: 'On a disk that is wiped whole there is nothing to protect from it.',
+    sides: [
+      {
+        value: 'guided',
+        label: 'guided',
+        reason: 'The installer knows its own small partitions; fewer mistakes.',
+      },
+      {
+        value: 'by-hand',
+        label: 'by hand',
+        reason: 'Nothing happens that was not typed; sizes come out as planned.',
+      },
+    ],
+    effect: 'Whether the erase step types sizes or lets the installer lay the disk out.',
+  },
   optionalUpdates: {
     title: 'Optional driver updates and previews',
+    defaultBecause: 'A device that works is left alone.',
     sides: [
       { value: 'true', label: 'take them', reason: 'They often mend what the first start shows.' },
       { value: 'false', label: 'leave them', reason: 'They are the updates that break a working device.' },
     ],
     effect: 'One more update step.',
   },
+  spokenGigabyte: {
+    title: 'GB in conversation',
+    defaultBecause: 'Drives are bought by it.',
+    sides: [
+      {
+        value: 'decimal',
+        label: 'means 1000³',
+        reason: 'It is what the label on the drive and the standard say.',
+      },
+      { value: 'binary', label: 'means 1024³', reason: 'It is what the present system’s windows show.' },
+    ],
+    effect: 'How a size that is typed with a bare G is read, and which unit plans name first.',
+  },
   keepBackupDays: {
     title: 'Days a backup is kept after hand-over',
+    defaultBecause: 'Owners come back within the month, and personal data should not lie about for longer.',
     sides: [
       { value: '30', label: 'thirty', reason: 'What is missed is missed within a month.' },
       { value: '7', label: 'seven', reason: 'Personal data should lie about as briefly as it can.' },
@@ -149,3 +310,29 @@ export const practiceTexts: Record<Setting, PracticeText> = {
     effect: 'The wipe date on the hand-over sheet.',
   },
 };
+
+/** A setting's answer in words. @example labelOf('boot', 'menu-once') // 'boot menu, once' */
+export function practiceLabel(setting: PracticeSetting, value: string | number | boolean): string {
+  return practiceTexts[setting].sides.find((side) => side.value === String(value))?.label ?? String(value);
+}
+
+/**
+ * What differs between two practices, a sentence each; empty when they are the same.
+ * @example practiceChanges(before, after) // ['Copies before the Line: two, now one.']
+ */
+export function practiceChanges(before: Practice, after: Practice): string[] {
+  const settings = practiceSettings.flatMap((key) =>
+    before[key] === after[key]
+      ? []
+      : [
+          `${practiceTexts[key].title}: ${practiceLabel(key, before[key])}, now ${practiceLabel(key, after[key])}.`,
+        ],
+  );
+  const ids = Object.keys(before.weights).filter((id): id is keyof Weights => id in before.weights);
+  const weights = ids.flatMap((id) =>
+    before.weights[id] === after.weights[id]
+      ? []
+      : [`Weight “${id}”: ${before.weights[id]}, now ${after.weights[id]}.`],
+  );
+  return [...settings, ...weights];
+}

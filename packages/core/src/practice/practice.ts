@@ -1,44 +1,102 @@
 import { z } from 'zod';
 
+const weight = z.number().min(0).max(10);
+
 /**
  * House practice: the organisation's chosen answer where good technicians differ.
  * Each setting is one entry; plans name the practice that they followed.
  */
 export const PracticeSchema = z.strictObject({
+  manner: z.enum(['keep', 'start-clean']),
+  erase: z.enum(['whole-disk', 'system-partition']),
+  otherDisks: z.enum(['unplug', 'tell-apart']),
+  savedAs: z.enum(['data', 'image', 'both']),
   copiesBeforeLine: z.union([z.literal(1), z.literal(2)]),
   cloudCopyCounts: z.boolean(),
-  otherDisks: z.enum(['unplug', 'tell-apart']),
+  dataPartition: z.enum(['one', 'separate']),
   encryption: z.enum(['during-setup', 'after', 'off']),
   networkDuringSetup: z.enum(['online', 'offline']),
   account: z.enum(['organisation', 'online', 'local']),
   boot: z.enum(['menu-once', 'change-order']),
+  efiPartition: z.enum(['share', 'own']),
   stick: z.enum(['minimum', 'with-margin']),
+  stickTool: z.enum(['official', 'image-writer']),
+  belowMinimum: z.enum(['waive', 'alternative', 'replace']),
+  partitioning: z.enum(['guided', 'by-hand']),
   optionalUpdates: z.boolean(),
+  spokenGigabyte: z.enum(['decimal', 'binary']),
   keepBackupDays: z.int().min(1).max(3650),
   weights: z.strictObject({
-    dataRisk: z.number().min(0).max(10),
-    handsOn: z.number().min(0).max(10),
-    elapsed: z.number().min(0).max(10),
-    ownerEffort: z.number().min(0).max(10),
-    money: z.number().min(0).max(10),
-    support: z.number().min(0).max(10),
-    reversible: z.number().min(0).max(10),
+    dataRisk: weight,
+    handsOn: weight,
+    elapsed: weight,
+    ownerEffort: weight,
+    money: weight,
+    support: weight,
+    reversible: weight,
+    house: weight,
   }),
 });
 
 export type Practice = z.infer<typeof PracticeSchema>;
+export type Weights = Practice['weights'];
+export type PracticeSetting = Exclude<keyof Practice, 'weights'>;
 
 /** The careful school; every value can be changed by a lead. */
 export const defaultPractice: Practice = {
+  manner: 'keep',
+  erase: 'whole-disk',
+  otherDisks: 'tell-apart',
+  savedAs: 'data',
   copiesBeforeLine: 2,
   cloudCopyCounts: false,
-  otherDisks: 'tell-apart',
+  dataPartition: 'one',
   encryption: 'after',
   networkDuringSetup: 'offline',
   account: 'organisation',
   boot: 'menu-once',
+  efiPartition: 'own',
   stick: 'with-margin',
+  stickTool: 'official',
+  belowMinimum: 'alternative',
+  partitioning: 'guided',
   optionalUpdates: false,
+  spokenGigabyte: 'decimal',
   keepBackupDays: 30,
-  weights: { dataRisk: 5, handsOn: 3, elapsed: 1, ownerEffort: 3, money: 2, support: 4, reversible: 3 },
+  weights: {
+    dataRisk: 5,
+    handsOn: 3,
+    elapsed: 1,
+    ownerEffort: 3,
+    money: 2,
+    support: 4,
+    reversible: 3,
+    house: 6,
+  },
 };
+
+/** A practice's settings, without the weights, in the order in which they are shown. */
+export const practiceSettings = Object.keys(defaultPractice).filter(
+  (key): key is PracticeSetting => key !== 'weights',
+);
+
+/** One setting in which a move leaves the house's practice, with the reason for it. */
+export const DepartureSchema = z.strictObject({
+  setting: z.enum(practiceSettings),
+  value: z.union([z.string(), z.number(), z.boolean()]),
+  reason: z.string().trim().min(1).max(500),
+  at: z.iso.datetime(),
+  by: z.string(),
+});
+export type Departure = z.infer<typeof DepartureSchema>;
+
+/** The practice that a move follows: the house's, but for its departures. One that no longer fits is left out. */
+export function practiceOfMove(
+  practice: Practice,
+  departures: readonly Pick<Departure, 'setting' | 'value'>[],
+): Practice {
+  return departures.reduce((so, { setting, value }) => {
+    const next = PracticeSchema.safeParse({ ...so, [setting]: value });
+    return next.success ? next.data : so;
+  }, practice);
+}

@@ -51,9 +51,13 @@ function roundedBytes(sizeBytes: number, family: UnitFamily, digits: number): st
   return step === 0 ? `${value} B` : `${value.toFixed(digits)} ${suffixes[family][step] ?? 'B'}`;
 }
 
-/** @example printBothUnits(256060514304) // '256.1 GB (238.5 GiB)' */
-export function printBothUnits(sizeBytes: number): string {
-  return `${printBytes(sizeBytes, 'decimal')} (${printBytes(sizeBytes, 'binary')})`;
+/**
+ * Both families, the one that is meant in conversation first.
+ * @example printBothUnits(256060514304) // '256.1 GB (238.5 GiB)'
+ */
+export function printBothUnits(sizeBytes: number, first: UnitFamily = 'decimal'): string {
+  const second = first === 'decimal' ? 'binary' : 'decimal';
+  return `${printBytes(sizeBytes, first)} (${printBytes(sizeBytes, second)})`;
 }
 
 /**

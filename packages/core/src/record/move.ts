@@ -1,5 +1,8 @@
 import { z } from 'zod';
 import { CopySchema, DataSetSchema, DestinationSchema } from '../backup/dataSet';
+import { bringingIds } from '../catalogue/catalogue';
+import { requirementKinds } from '../catalogue/requirement';
+import { DepartureSchema } from '../practice/practice';
 import { routeIds } from '../route/definition';
 import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
 import { SignatureSchema } from '../runbook/signature';
@@ -38,8 +41,13 @@ export const MoveSchema = z.strictObject({
       /** Why it was chosen against the advice; null when it was the advice. */
       reason: z.string().nullable(),
       advisedTitle: z.string(),
+      bringing: z.enum(bringingIds).default('stick'),
+      /** Checks that the installer is told to skip, each chosen by itself. */
+      waivers: z.array(z.enum(requirementKinds)).default([]),
     })
     .nullable(),
+  /** Where this move leaves house practice. */
+  departures: z.array(DepartureSchema).max(50).default([]),
   dataSets: z.array(DataSetSchema).max(500),
   destinations: z.array(DestinationSchema).max(50),
   copies: z.array(CopySchema),
@@ -65,6 +73,7 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     surveys: [],
     folders: [],
     decision: null,
+    departures: [],
     dataSets: [],
     destinations: [],
     copies: [],

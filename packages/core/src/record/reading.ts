@@ -1,7 +1,8 @@
 import type { Catalogue } from '../catalogue/catalogue';
 import { findModel, findRelease } from '../catalogue/find';
 import type { Outcome } from '../outcome/outcome';
-import type { Practice } from '../practice/practice';
+import { practiceOfMove, type Practice } from '../practice/practice';
+import type { DecideInput } from '../route/candidates';
 import { routes } from '../route/catalogueOfRoutes';
 import { buildRunbook } from '../runbook/buildRunbook';
 import { gates, type GateFinding } from '../runbook/gates';
@@ -28,6 +29,11 @@ export type PlanReading = {
   readonly differences: readonly PlanDifference[];
 };
 
+/** What a move is decided from, its own departures from house practice taken in. */
+export function decideInput(move: Move, { catalogue, practice }: House, today: string): DecideInput {
+  return { facts: move.facts, catalogue, practice: practiceOfMove(practice, move.departures), today };
+}
+
 /** What the runbook of this move is generated from; undefined until a route is chosen. */
 export function runbookInput(move: Move, { catalogue, practice }: House): RunbookInput | undefined {
   if (!move.decision) return undefined;
@@ -39,11 +45,14 @@ export function runbookInput(move: Move, { catalogue, practice }: House): Runboo
   );
   return {
     route: routes[move.decision.routeId],
+    bringing: move.decision.bringing,
+    waivers: move.decision.waivers,
     release: findRelease(catalogue, move.decision.releaseId ?? undefined),
     present: findRelease(catalogue, valueOf(move.facts, 'presentRelease')),
     facts: move.facts,
     model,
-    practice,
+    practice: practiceOfMove(practice, move.departures),
+    departures: move.departures,
     dataSets: move.dataSets,
     destinations: move.destinations,
     preparation: move.preparation,

@@ -1,7 +1,11 @@
 import { assess, type Assessment } from '../assess/assess';
+import { bestVerdict } from '../assess/fixes';
+import type { Verdict } from '../assess/judgement';
+import type { RequirementKind } from '../catalogue/requirement';
 import type { Catalogue, Release } from '../catalogue/catalogue';
 import { findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from '../catalogue/find';
 import type { Practice } from '../practice/practice';
+import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
 import { valueOf, type Facts } from '../survey/facts';
 import { routes } from './catalogueOfRoutes';
 import {
@@ -13,7 +17,14 @@ import {
   type RouteRule,
 } from './definition';
 import { estimateCandidate, estimateRoute, type Minutes } from './estimate';
-import { onScale, pointsOf, scales, type TermValues } from './score';
+import { agreement, onScale, pointsOf, scales, type TermValues } from './score';
+
+/** A check that the installer would be told to skip, and what that costs. */
+export type Waiver = {
+  readonly rule: RequirementKind;
+  readonly sentence: string;
+  readonly consequence: string;
+};
 
 export type Candidate = {
   readonly routeId: RouteId;
@@ -22,6 +33,8 @@ export type Candidate = {
   /** `undecided`: nothing excludes it and something unknown stands in its way. */
   readonly status: 'allowed' | 'undecided' | 'excluded';
   readonly reasons: readonly Reason[];
+  /** Each has to be waived by itself before the route is taken. */
+  readonly waivers: readonly Waiver[];
   readonly keeps: readonly string[];
   readonly loses: readonly string[];
   readonly cautions: readonly string[];
@@ -53,41 +66,53 @@ export type DecideInput = {
 };
 
 /**
- * Assesses a device against the whole catalogue and lists every route with its reasons.
+ * Assesses a device against the whole catalogue and lists every route with its reasons. Facts that
+ * contradict each other count as unknown, and are named among the problems.
  * Pure; the same input gives the same order.
  */
-export function decide({ facts, catalogue, practice, today }: DecideInput): Choice {
-  const found = findModel(
-    catalogue,
-    valueOf(facts, 'maker'),
-    valueOf(facts, 'model'),
-    valueOf(facts, 'year'),
-  );
-  const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
-  const base = { facts, model: found.model, practice, today, present, applications: catalogue.applications };
-  const assessments = catalogue.releases.map((release) => assess(release, base));
+export function decide(input: DecideInput): Choice {
+  const { targets, base, problems } = standOf(input);
   const candidates: Candidate[] = [];
-  const targets = catalogue.releases.map((release, index) => targetOf(base, release, assessments[index]));
   for (const id of routeIds) {
     const route = routes[id];
-    const minutes = estimateRoute(route, facts);
-    if (!route.hasTarget)
-      candidates.push(
-        candidateOf(route, minutes, {
-          context: { ...base, target: undefined },
-          asked: [],
-          ...supportOf(present, today),
-        }),
-      );
+    const minutes = estimateRoute(route, base.facts);
+    if (!route.hasTarget) candidates.push(candidateOf(route, minutes, withoutTarget(base, route)));
     else
       for (const target of targets)
-        if (route.concerns(target.release, present)) candidates.push(candidateOf(route, minutes, target));
+        if (route.concerns(target.context)) candidates.push(candidateOf(route, minutes, target));
   }
   candidates.sort(byAdvice);
   const [advised] = candidates;
   if (!advised) throw new RangeError('hold is always a candidate');
-  return { assessments, candidates, advised, problems: ambiguityOf(found.ambiguous) };
+  return { assessments: targets.map(({ assessment }) => assessment), candidates, advised, problems };
 }
+
+/** One candidate by itself; undefined where the route does not lead to the release. */
+export function candidateFor(
+  input: DecideInput,
+  { routeId, releaseId }: Pick<Candidate, 'routeId' | 'releaseId'>,
+): Candidate | undefined {
+  const { targets, base } = standOf(input);
+  const route = routes[routeId];
+  const target = route.hasTarget
+    ? targets.find(({ release }) => release.id === releaseId)
+    : withoutTarget(base, route);
+  if (!target || (route.hasTarget && !route.concerns(target.context))) return undefined;
+  return candidateOf(route, estimateRoute(route, base.facts), target);
+}
+
+/** What the rules of a candidate are asked with; undefined where there is no such candidate. */
+export function contextFor(
+  input: DecideInput,
+  { routeId, releaseId }: Pick<Candidate, 'routeId' | 'releaseId'>,
+): RouteContext | undefined {
+  const { targets, base } = standOf(input);
+  return routes[routeId].hasTarget
+    ? targets.find(({ release }) => release.id === releaseId)?.context
+    : { ...base, target: undefined };
+}
+
+type Base = Omit<RouteContext, 'target'>;
 
 /** A target with the answers of the rules that have been asked about it: routes share most rules. */
 type Target = {
@@ -98,6 +123,69 @@ type Target = {
   readonly supportedUntil: string | null;
 };
 
+type ReleaseTarget = Target & { readonly release: Release; readonly assessment: Assessment };
+
+function standOf({ facts: given, catalogue, practice, today }: DecideInput): {
+  readonly base: Base;
+  readonly targets: readonly ReleaseTarget[];
+  readonly problems: readonly string[];
+} {
+  const contradictions = contradictionsOf(given, catalogue);
+  const facts = undisputedFacts(given, contradictions);
+  const found = findModel(
+    catalogue,
+    valueOf(facts, 'maker'),
+    valueOf(facts, 'model'),
+    valueOf(facts, 'year'),
+  );
+  const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
+  const device = { facts, model: found.model };
+  const assessments = catalogue.releases.map((release) => assess(release, device));
+  const { applications, releases } = catalogue;
+  const outlook = outlookOf(releases, assessments, present, today);
+  const base: Base = { ...device, practice, today, present, applications, releases, outlook };
+  return {
+    base,
+    targets: releases.map((release, index) => targetOf(base, release, assessments[index])),
+    problems: [
+      ...contradictions.map(({ sentence }) => `${sentence} Until then both count as unknown.`),
+      ...ambiguityOf(found.ambiguous),
+    ],
+  };
+}
+
+function outlookOf(
+  releases: readonly Release[],
+  assessments: readonly Assessment[],
+  present: Release | undefined,
+  today: string,
+): Base['outlook'] {
+  const any: Verdict[] = [];
+  const newer: Verdict[] = [];
+  const own: Verdict[] = [];
+  for (const [index, release] of releases.entries()) {
+    const verdict = assessments[index]?.verdict;
+    if (verdict === undefined || supportDaysLeft(release, today) < 0) continue;
+    any.push(verdict);
+    if (present && release.family !== present.family) continue;
+    own.push(verdict);
+    if (!present || release.version > present.version) newer.push(verdict);
+  }
+  // What the device runs already says nothing of what it could become.
+  return { family: bestVerdict(newer.length > 0 ? newer : own), any: bestVerdict(any) };
+}
+
+function withoutTarget(base: Base, route: RouteDefinition): Target {
+  return {
+    context: { ...base, target: undefined },
+    asked: [],
+    // A new device comes with a system of its own, at the full length of support.
+    ...(route.id === 'replace'
+      ? { supportDays: scales.supportDays, supportedUntil: null }
+      : supportOf(base.present, base.today)),
+  };
+}
+
 function supportOf(
   release: Release | undefined,
   today: string,
@@ -107,14 +195,11 @@ function supportOf(
     : { supportDays: 0, supportedUntil: null };
 }
 
-function targetOf(
-  base: Omit<RouteContext, 'target'>,
-  release: Release,
-  assessment: Assessment | undefined,
-): Target & { readonly release: Release } {
+function targetOf(base: Base, release: Release, assessment: Assessment | undefined): ReleaseTarget {
   if (!assessment) throw new RangeError('every release is assessed');
   return {
     release,
+    assessment,
     // Field by field: this runs for every release of every device.
     context: {
       facts: base.facts,
@@ -123,6 +208,8 @@ function targetOf(
       today: base.today,
       present: base.present,
       applications: base.applications,
+      releases: base.releases,
+      outlook: base.outlook,
       target: { release, assessment },
     },
     asked: [],
@@ -150,17 +237,28 @@ function ambiguityOf(models: readonly { readonly id: string }[]): readonly strin
       ];
 }
 
+const nothingWaived: readonly Waiver[] = [];
+
+function waiversOf(route: RouteDefinition, assessment: Assessment | undefined): readonly Waiver[] {
+  if (route.schools.belowMinimum !== 'waive' || !assessment) return nothingWaived;
+  return assessment.judgements.flatMap(({ rule, verdict, sentence, consequence }) =>
+    verdict === 'waivable' ? [{ rule, sentence, consequence: consequence ?? '' }] : [],
+  );
+}
+
 function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Candidate {
   const { context } = target;
   const release = context.target?.release;
+  const assessment = context.target?.assessment;
   const reasons = route.rules.map((rule) => ask(rule, target));
   const { handsOnMinutes, waitingMinutes } = estimateCandidate(
     base,
     route,
     release,
-    context.target?.assessment.fixMinutes ?? 0,
+    assessment?.fixMinutes ?? 0,
   );
-  const cost = context.target?.assessment.fixCost ?? 0;
+  const cost = route.cost + (assessment?.fixCost ?? 0);
+  const { practice, outlook } = context;
   const values: TermValues = {
     dataRisk: route.terms.dataRisk,
     ownerEffort: route.terms.ownerEffort,
@@ -168,7 +266,8 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     handsOn: onScale(handsOnMinutes, scales.handsOnMinutes),
     elapsed: onScale(handsOnMinutes + waitingMinutes, scales.elapsedMinutes),
     money: onScale(cost, scales.money),
-    support: 1 - onScale(target.supportDays, scales.supportDays),
+    support: (1 - onScale(target.supportDays, scales.supportDays)) * route.supportShare,
+    house: agreement(route.schools, practice, outlook.family === 'waivable' || outlook.family === 'fails'),
   };
   return {
     routeId: route.id,
@@ -176,6 +275,7 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     title: release ? `${route.title} to ${releaseTitle(release)}` : route.title,
     status: statusOf(reasons),
     reasons,
+    waivers: waiversOf(route, assessment),
     keeps: route.keeps,
     loses: route.loses,
     cautions: route.cautions,
@@ -183,19 +283,27 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     waitingMinutes,
     cost,
     supportedUntil: target.supportedUntil,
-    points: pointsOf(values, context.practice.weights),
+    points: pointsOf(values, practice.weights),
     values,
   };
 }
 
 function statusOf(reasons: readonly Reason[]): Candidate['status'] {
-  if (reasons.some(({ finding }) => finding === 'excludes')) return 'excluded';
-  return reasons.some(({ finding }) => finding === 'unknown') ? 'undecided' : 'allowed';
+  let unknown = false;
+  for (const { finding } of reasons) {
+    if (finding === 'excludes') return 'excluded';
+    if (finding === 'unknown') unknown = true;
+  }
+  return unknown ? 'undecided' : 'allowed';
 }
 
 const statusOrder = { allowed: 0, undecided: 1, excluded: 2 } as const;
 
-function byAdvice(a: Candidate, b: Candidate): number {
+/** The order of advice: what is allowed by points, hold behind it; equal points by title. */
+export function byAdvice(
+  a: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title'>,
+  b: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title'>,
+): number {
   return (
     statusOrder[a.status] - statusOrder[b.status] ||
     Number(a.routeId === 'hold') - Number(b.routeId === 'hold') ||

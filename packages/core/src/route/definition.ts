@@ -1,14 +1,23 @@
 import type { Assessment } from '../assess/assess';
+import type { Verdict } from '../assess/judgement';
 import type { Application, Model, Release } from '../catalogue/catalogue';
 import type { Practice } from '../practice/practice';
 import type { StepKind } from '../practice/stepTimes';
+import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
 
+/** The ten routes; installing with waived checks stands twice, once for each route underneath. */
 export const routeIds = [
   'in-place-upgrade',
   'clean-whole-disk',
   'clean-system-partition',
+  'waived-upgrade',
+  'waived-clean',
+  'patched-install',
+  'beside-same-disk',
+  'beside-second-disk',
   'alternative-system',
+  'replace',
   'hold',
 ] as const;
 export type RouteId = (typeof routeIds)[number];
@@ -22,6 +31,9 @@ export type RouteContext = {
   /** The present release, when it is known and in the catalogue. */
   readonly present: Release | undefined;
   readonly applications: readonly Application[];
+  readonly releases: readonly Release[];
+  /** The best verdict among supported releases: of the present family’s newer ones, and of all. */
+  readonly outlook: { readonly family: Verdict; readonly any: Verdict };
   readonly target: { readonly release: Release; readonly assessment: Assessment } | undefined;
 };
 
@@ -31,13 +43,28 @@ export type RuleFinding = {
   readonly howToFind?: string;
 };
 
+/** Something that can be done to the device so that a rule no longer excludes. */
+export type Remedy = {
+  readonly id: string;
+  /** As an order: “Free 9.2 GB on the system partition”. */
+  readonly action: string;
+  readonly handsOnMinutes: number;
+  readonly cost: number;
+  /** What it makes of the facts. */
+  readonly gives: (facts: Facts) => FactPatch;
+};
+
 export type RouteRule = {
   readonly id: string;
   readonly reads: readonly FactKey[];
   readonly judge: (context: RouteContext) => RuleFinding;
+  /** What could be done about it; asked only where `judge` excludes. */
+  readonly remedies?: (context: RouteContext) => readonly Remedy[];
 };
 
 export type Reason = RuleFinding & { readonly rule: string; readonly facts: readonly FactKey[] };
+
+export type Consenter = 'owner' | 'organisation';
 
 /** One way from the present system to a target. Adding a route is adding one entry of this shape. */
 export type RouteDefinition = {
@@ -45,8 +72,8 @@ export type RouteDefinition = {
   readonly title: string;
   readonly about: string;
   readonly hasTarget: boolean;
-  /** Whether a release is a target of this route at all, before any rule is asked. */
-  readonly concerns: (release: Release, present: Release | undefined) => boolean;
+  /** Whether the target is one of this route at all, before any rule is asked. */
+  readonly concerns: (context: RouteContext) => boolean;
   readonly rules: readonly RouteRule[];
   readonly keeps: readonly string[];
   readonly loses: readonly string[];
@@ -54,8 +81,16 @@ export type RouteDefinition = {
   readonly steps: readonly StepKind[];
   /** 0 (worst) to 1 (best), for comparing. */
   readonly terms: { readonly dataRisk: number; readonly ownerEffort: number; readonly reversible: number };
-  /** Which partitions the route writes over. */
-  readonly writesOver: 'whole-disk' | 'system-partition' | 'nothing';
+  /** The answers of house practice that this route is; see `agreement`. */
+  readonly schools: Partial<Pick<Practice, 'manner' | 'erase' | 'belowMinimum'>>;
+  /** What is written over: of the disk with the present system, or of another one. */
+  readonly writesOver: 'whole-disk' | 'system-partition' | 'second-disk' | 'nothing';
+  /** Whose written consent is needed before the Line. */
+  readonly consent: readonly Consenter[];
+  /** How much of the owner’s work then runs on a system with fixes: 1, or less where the old one serves on. */
+  readonly supportShare: number;
+  /** Money beside fixes and licence, whole units of the house's currency. */
+  readonly cost: number;
 };
 
 export function allows(sentence: string): RuleFinding {
@@ -68,4 +103,10 @@ export function excludes(sentence: string): RuleFinding {
 
 export function undecided(sentence: string, howToFind: string): RuleFinding {
   return { finding: 'unknown', sentence, howToFind };
+}
+
+/** The target that a rule about targets was asked for. */
+export function targetOf(context: RouteContext): NonNullable<RouteContext['target']> {
+  if (!context.target) throw new RangeError('a rule about a target was asked without one');
+  return context.target;
 }

@@ -6,6 +6,8 @@ import type { RouteDefinition } from './definition';
 
 /** Where nothing is measured yet: a quarter of a terabyte is a common disk, a third of it used. */
 const assumedDataBytes = 80_000_000_000;
+/** Before anything is listed an estimate is no finer than this; what would change it can be told exactly then. */
+export const estimateStepBytes = 25_000_000_000;
 /** A backup drive on USB 3 with a spinning disk behind it; see backup/speeds. */
 const assumedBytesPerMinute = 100_000_000 * 60;
 
@@ -18,7 +20,8 @@ export function estimateDataBytes(facts: Facts, route: RouteDefinition): number 
     .filter((partition) => !apart.includes(partition))
     .map(({ usedBytes }) => usedBytes);
   if (used.every((bytes) => bytes === undefined)) return assumedDataBytes;
-  return used.reduce<number>((sum, bytes) => sum + (bytes ?? 0), 0);
+  const bytes = used.reduce<number>((sum, part) => sum + (part ?? 0), 0);
+  return Math.ceil(bytes / estimateStepBytes) * estimateStepBytes;
 }
 
 export type Minutes = { readonly handsOnMinutes: number; readonly waitingMinutes: number };

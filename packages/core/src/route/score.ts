@@ -1,7 +1,8 @@
-import type { Practice } from '../practice/practice';
+import type { Practice, Weights } from '../practice/practice';
+import type { RouteDefinition } from './definition';
 
 export type ScoreTerm = {
-  readonly id: keyof Practice['weights'];
+  readonly id: keyof Weights;
   readonly label: string;
   /** 0 (worst) to 1 (best). */
   readonly value: number;
@@ -10,7 +11,7 @@ export type ScoreTerm = {
   readonly points: number;
 };
 
-export const termLabels: Record<keyof Practice['weights'], string> = {
+export const termLabels: Record<keyof Weights, string> = {
   dataRisk: 'Little risk to data',
   handsOn: 'Few hands-on minutes',
   elapsed: 'Short elapsed time',
@@ -18,9 +19,10 @@ export const termLabels: Record<keyof Practice['weights'], string> = {
   money: 'Little money',
   support: 'Long support',
   reversible: 'Can be undone',
+  house: 'Suits house practice',
 };
 
-export const termIds: readonly (keyof Practice['weights'])[] = [
+export const termIds: readonly (keyof Weights)[] = [
   'dataRisk',
   'handsOn',
   'elapsed',
@@ -28,9 +30,10 @@ export const termIds: readonly (keyof Practice['weights'])[] = [
   'money',
   'support',
   'reversible',
+  'house',
 ];
 
-export type TermValues = Readonly<Record<keyof Practice['weights'], number>>;
+export type TermValues = Readonly<Record<keyof Weights, number>>;
 
 /** Times, money and support on a scale of 0 to 1; beyond the scale's end nothing gets worse or better. */
 export const scales = { handsOnMinutes: 240, elapsedMinutes: 600, money: 200, supportDays: 1825 } as const;
@@ -44,7 +47,7 @@ export function onScale(amount: number, end: number): number {
  * The weighted sum of the terms, 0 to 100. All weights 0 gives 0.
  * @example pointsOf({ dataRisk: 1, … }, weights) // 100 when every term is 1
  */
-export function pointsOf(values: TermValues, weights: Practice['weights']): number {
+export function pointsOf(values: TermValues, weights: Weights): number {
   let total = 0;
   let sum = 0;
   for (const id of termIds) {
@@ -55,7 +58,7 @@ export function pointsOf(values: TermValues, weights: Practice['weights']): numb
 }
 
 /** Each term with its weight and the points that it gives; they add up to `pointsOf`. */
-export function scoreTerms(values: TermValues, weights: Practice['weights']): readonly ScoreTerm[] {
+export function scoreTerms(values: TermValues, weights: Weights): readonly ScoreTerm[] {
   const total = termIds.reduce((sum, id) => sum + weights[id], 0);
   return termIds.map((id) => ({
     id,
@@ -64,4 +67,30 @@ export function scoreTerms(values: TermValues, weights: Practice['weights']): re
     weight: weights[id],
     points: total === 0 ? 0 : ((values[id] * weights[id]) / total) * 100,
   }));
+}
+
+/**
+ * How far a route is what the house would do: the share of its schools that house practice follows,
+ * 0 to 1. What to do with a device below the minimum counts only where the device is below it.
+ */
+export function agreement(
+  schools: RouteDefinition['schools'],
+  practice: Practice,
+  isBelowMinimum: boolean,
+): number {
+  let asked = 0;
+  let agreed = 0;
+  if (schools.manner !== undefined) {
+    asked += 1;
+    if (schools.manner === practice.manner) agreed += 1;
+  }
+  if (schools.erase !== undefined) {
+    asked += 1;
+    if (schools.erase === practice.erase) agreed += 1;
+  }
+  if (schools.belowMinimum !== undefined && isBelowMinimum) {
+    asked += 1;
+    if (schools.belowMinimum === practice.belowMinimum) agreed += 1;
+  }
+  return asked === 0 ? 0 : agreed / asked;
 }

@@ -1,6 +1,7 @@
 import { fitOf } from '../backup/fit';
 import { releaseTitle } from '../catalogue/find';
 import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
+import { stepsOfRoute } from '../route/bringings';
 import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
 import { stepTimes } from '../practice/stepTimes';
 import { custodyAlarms } from './custody';
@@ -38,7 +39,7 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
       })),
     ];
   });
-  const steps = route.steps.flatMap((kind) =>
+  const steps = stepsOfRoute(route, input.bringing).flatMap((kind) =>
     stepMakers[kind].make(input).map((draft) => stepOf(kind, draft)),
   );
   if (route.writesOver === 'system-partition' && !steps.some(({ kind }) => kind === 'format-system'))
@@ -60,16 +61,20 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
     lineIndex: line < 0 ? null : line,
     lineSentence: line < 0 ? null : lineSentence(input),
     gates: line < 0 ? [] : [...gatesFor(route)],
-    practice: practiceFollowed(input.practice, route),
+    practice: practiceFollowed(input),
   });
 }
 
 function lineSentence({ route }: RunbookInput): string {
+  if (route.id === 'beside-same-disk')
+    return 'The Line. After the next step the disk’s table is not the one that the present system knew.';
   switch (route.writesOver) {
     case 'whole-disk':
       return 'The Line. After the next step nothing on this disk can be brought back.';
     case 'system-partition':
       return 'The Line. After the next step the files on the system partition cannot be brought back.';
+    case 'second-disk':
+      return 'The Line. After the next step nothing on the second disk can be brought back.';
     case 'nothing':
       return 'The Line. After the next step the present system cannot be brought back for certain.';
   }

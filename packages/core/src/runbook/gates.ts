@@ -1,7 +1,9 @@
 import { copiesOf } from '../backup/copies';
 import type { Copy } from '../backup/dataSet';
 import type { RouteDefinition } from '../route/definition';
-import { diskBytes, diskMark, systemDisk } from '../survey/disk';
+import { diskBytes, diskMark } from '../survey/disk';
+import { readLicence } from '../route/licence';
+import { diskToWrite } from './diskToWrite';
 import { valueOf } from '../survey/facts';
 import { gigabyteBytes, printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
@@ -97,9 +99,15 @@ export const gates: readonly Gate[] = [
     id: 'licence',
     title: 'licence fits and is noted',
     concerns: (route) => route.hasTarget,
-    judge: ({ release, preparation }) => {
+    judge: ({ release, preparation, present, facts }) => {
       if (!release || release.activation.every((kind) => kind === 'none'))
         return green('The system needs no licence.');
+      // A wrong edition is found here, and not on the last page of set-up.
+      const reading = readLicence(release, present, facts);
+      if (reading.state === 'unfit')
+        return closed(
+          `${reading.sentence} Get one that fits, and note it on Survey among the licences at hand; or choose an edition that the present one activates.`,
+        );
       if (!preparation.licence) return closed('How the licence is held is not noted: note it on Prepare.');
       const { kind, keptWhere } = preparation.licence;
       return release.activation.includes(kind)
@@ -113,11 +121,13 @@ export const gates: readonly Gate[] = [
     id: 'disk-identified',
     title: 'disk told by size and serial',
     concerns: (route) => route.writesOver !== 'nothing',
-    judge: ({ facts, preparation }) => {
-      const disk = systemDisk(valueOf(facts, 'disks'));
+    judge: ({ facts, preparation, route }) => {
+      const disk = diskToWrite(facts, route);
       if (!disk)
         return closed(
-          'Which disk is to be written cannot be told from the survey: mark the system partition among the disks.',
+          route.writesOver === 'second-disk'
+            ? 'Which disk is to be written cannot be told: fit the second disk, take the survey again, and mark the system partition.'
+            : 'Which disk is to be written cannot be told from the survey: mark the system partition among the disks.',
         );
       if (disk.serial === undefined)
         return closed(
@@ -164,6 +174,33 @@ export const gates: readonly Gate[] = [
           ? 'The network adapter is unknown: say on Prepare how the network will come up.'
           : 'No driver for its adapter comes with the release: carry one over, and say so on Prepare.',
       );
+    },
+  },
+  {
+    id: 'consents',
+    title: 'consent in writing',
+    concerns: (route) => route.consent.length > 0,
+    judge: ({ route, preparation }) => {
+      const papers = { owner: preparation.ownerConsent, organisation: preparation.organisationConsent };
+      const missing = route.consent.filter((who) => papers[who] === null);
+      return missing.length === 0
+        ? green(
+            `Agreed in writing: ${route.consent.map((who) => `${papers[who]?.signer ?? ''} for the ${who}`).join(', ')}.`,
+          )
+        : closed(
+            `The ${missing.join(' and the ')} ${missing.length === 1 ? 'has' : 'have'} not agreed in writing: note signer and place on Prepare.`,
+          );
+    },
+  },
+  {
+    id: 'data-moved',
+    title: 'the data is on the new device',
+    concerns: (route) => route.id === 'replace',
+    judge: ({ preparation: { replacement, dataMoved } }) => {
+      if (!replacement) return closed('The new device is not named: note it on Prepare, with its serial.');
+      return dataMoved
+        ? green(`On ${replacement.maker} ${replacement.model}, ${replacement.serial}: ${dataMoved.statement}`)
+        : closed('Nobody has stated yet that the owner’s data is on the new device, compared by checksum.');
     },
   },
   {

@@ -1,6 +1,7 @@
 import type { DataSet, Destination } from '../backup/dataSet';
-import type { Model, Release } from '../catalogue/catalogue';
-import type { Practice } from '../practice/practice';
+import type { BringingId, Model, Release } from '../catalogue/catalogue';
+import type { RequirementKind } from '../catalogue/requirement';
+import type { Departure, Practice } from '../practice/practice';
 import type { StepKind } from '../practice/stepTimes';
 import type { RouteDefinition } from '../route/definition';
 import type { Facts } from '../survey/facts';
@@ -11,11 +12,16 @@ import type { Effect } from './step';
 /** All that a runbook is generated from. */
 export type RunbookInput = {
   readonly route: RouteDefinition;
+  readonly bringing: BringingId;
+  /** Checks that the installer is told to skip, each chosen by itself. */
+  readonly waivers: readonly RequirementKind[];
   readonly release: Release | undefined;
   readonly present: Release | undefined;
   readonly facts: Facts;
   readonly model: Model | undefined;
   readonly practice: Practice;
+  /** Settings in which this move leaves the house's practice; `practice` has them in it. */
+  readonly departures: readonly Departure[];
   readonly dataSets: readonly DataSet[];
   readonly destinations: readonly Destination[];
   readonly preparation: Preparation;

@@ -1,18 +1,27 @@
-import { practiceTexts } from '../practice/explain';
-import type { Practice } from '../practice/practice';
-import type { RouteDefinition } from '../route/definition';
+import { practiceLabel, practiceTexts } from '../practice/explain';
+import { practiceSettings, type PracticeSetting } from '../practice/practice';
+import type { RunbookInput } from './input';
 
-const settings = Object.keys(practiceTexts).filter(
-  (key): key is keyof typeof practiceTexts => key in practiceTexts,
-);
+/** What shapes a plan even where nothing is installed. */
+const always: readonly PracticeSetting[] = [
+  'savedAs',
+  'copiesBeforeLine',
+  'cloudCopyCounts',
+  'spokenGigabyte',
+  'keepBackupDays',
+];
 
-/** The settings of house practice that shape a plan for this route, in sentences. */
-export function practiceFollowed(practice: Practice, route: RouteDefinition): string[] {
-  return settings
-    .filter((key) => route.hasTarget || key === 'copiesBeforeLine' || key === 'keepBackupDays')
+/** The settings of house practice that shape this plan, in sentences; a departure says who and why. */
+export function practiceFollowed({
+  practice,
+  departures,
+  route,
+}: Pick<RunbookInput, 'practice' | 'departures' | 'route'>): string[] {
+  return practiceSettings
+    .filter((key) => route.hasTarget || always.includes(key))
     .map((key) => {
-      const { title, sides } = practiceTexts[key];
-      const value = String(practice[key]);
-      return `${title}: ${sides.find((side) => side.value === value)?.label ?? value}`;
+      const said = `${practiceTexts[key].title}: ${practiceLabel(key, practice[key])}`;
+      const departure = departures.findLast(({ setting }) => setting === key);
+      return departure ? `${said} (for this move, says ${departure.by}: ${departure.reason})` : said;
     });
 }

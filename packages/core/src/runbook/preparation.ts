@@ -1,7 +1,11 @@
 import { z } from 'zod';
 import { activationKinds } from '../catalogue/catalogue';
+import { isolationIds } from './isolation';
 
 const mark = { at: z.iso.datetime(), by: z.string().min(1) };
+
+const line = z.string().trim().min(1).max(100);
+const consent = z.strictObject({ signer: line, keptWhere: z.string().trim().min(1).max(300), ...mark });
 
 /**
  * What has been got ready and confirmed. Keys themselves are never kept here: only where they are.
@@ -27,6 +31,31 @@ export const PreparationSchema = z.strictObject({
   nothingToSave: z.strictObject({ statement: z.string().trim().min(1).max(500), ...mark }).nullable(),
   wantedSystemBytes: z.int().positive().nullable(),
   holdUntil: z.iso.date().nullable(),
+  /** Written consent, and where the paper is kept. */
+  ownerConsent: consent.nullable().default(null),
+  organisationConsent: consent.nullable().default(null),
+  /** What of the isolation list has been done. */
+  isolation: z
+    .strictObject({ done: z.array(z.enum(isolationIds)), ...mark })
+    .nullable()
+    .default(null),
+  /** The device that takes this one's place. */
+  replacement: z
+    .strictObject({ maker: line, model: line, serial: z.string().trim().min(1).max(128), ...mark })
+    .nullable()
+    .default(null),
+  dataMoved: z
+    .strictObject({ statement: z.string().trim().min(1).max(500), ...mark })
+    .nullable()
+    .default(null),
+  wipe: z
+    .strictObject({ method: z.string().trim().min(1).max(300), ...mark })
+    .nullable()
+    .default(null),
+  disposal: z
+    .strictObject({ how: z.string().trim().min(1).max(300), ...mark })
+    .nullable()
+    .default(null),
 });
 
 export type Preparation = z.infer<typeof PreparationSchema>;
@@ -41,4 +70,11 @@ export const nothingPrepared: Preparation = {
   nothingToSave: null,
   wantedSystemBytes: null,
   holdUntil: null,
+  ownerConsent: null,
+  organisationConsent: null,
+  isolation: null,
+  replacement: null,
+  dataMoved: null,
+  wipe: null,
+  disposal: null,
 };

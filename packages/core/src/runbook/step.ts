@@ -49,6 +49,8 @@ export const gateIds = [
   'disk-identified',
   'power',
   'network-driver',
+  'consents',
+  'data-moved',
   'steps-above-signed',
   'plan-current',
 ] as const;

@@ -1,7 +1,10 @@
 import type { StepKind } from '../practice/stepTimes';
 import type { StepMaker } from './input';
 import type { RunbookStage } from './step';
+import * as beside from './steps/beside';
+import * as bring from './steps/bring';
 import * as cross from './steps/cross';
+import * as papers from './steps/papers';
 import * as prepare from './steps/prepare';
 import * as save from './steps/save';
 import * as settle from './steps/settle';
@@ -18,6 +21,7 @@ const handingOver = inStage('hand-over');
 /** Every kind of step with its stage; adding one is adding its entry here. */
 export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'forgotten-things': saving(save.forgotten),
+  'full-image': saving(save.fullImage),
   copy: saving(save.copyAndVerify),
   verify: saving(save.verify),
   isolate: preparing(save.isolate),
@@ -50,6 +54,30 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   encrypt: settling(settle.encrypt),
   habits: settling(settle.habits),
   'boot-order-back': settling(settle.bootOrderBack),
+  'record-consents': preparing(papers.recordConsents),
+  'pair-device': preparing(papers.pairDevice),
+  'move-data': preparing(papers.moveData),
+  'burn-disc': preparing(bring.burnDisc),
+  'make-installer-partition': preparing(bring.makeInstallerPartition),
+  'open-image': preparing(bring.openImage),
+  'write-shim': preparing(papers.writeShim),
+  'fit-second-disk': preparing(beside.fitSecondDisk),
+  'shrink-system': preparing(beside.shrinkSystem),
+  'start-from-disc': preparing(bring.startFromDisc),
+  'start-from-partition': preparing(bring.startFromPartition),
+  'start-installer': preparing(bring.startInstaller),
+  'start-by-key': preparing(papers.startByKey),
+  'wipe-old-disk': crossing(beside.wipeOldDisk),
+  'install-over': crossing(papers.installOver),
+  'install-beside': crossing(beside.installBeside),
+  'disc-out': crossing(bring.discOut),
+  'make-data-partition': crossing(cross.makeDataPartition),
+  'boot-menu': settling(beside.bootMenu),
+  'shim-to-disk': settling(papers.shimToDisk),
+  'driver-patch': settling(papers.driverPatch),
+  'isolate-old-system': settling(beside.isolateOldSystem),
+  'installer-partition-away': settling(bring.installerPartitionAway),
+  disposal: settling(papers.disposal),
   reconcile: handingOver(settle.reconcile),
   'sign-off': handingOver(settle.signOff),
 };

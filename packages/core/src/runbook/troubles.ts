@@ -58,6 +58,28 @@ export const troubles: readonly Trouble[] = [
       'Copy that file again and compare again. If it differs twice, the drive or the source is failing.',
   },
   {
+    id: 'cannot-shrink',
+    sign: 'The free space cannot be shrunk that far',
+    remedy:
+      'A block that cannot be moved stands in the way: page file and hibernation off, restart, shrink, and on again. Do not force it.',
+  },
+  {
+    id: 'second-missing',
+    sign: 'The second system is missing from the boot menu',
+    remedy: 'Start it once from the firmware’s own list, then rebuild its boot menu from inside.',
+  },
+  {
+    id: 'first-missing',
+    sign: 'The first system is missing from the boot menu',
+    remedy: 'It is still on its disk. Look for other systems in the boot menu’s tool and rebuild the menu.',
+  },
+  {
+    id: 'shim-not-chosen',
+    sign: 'The shim is not chosen at the start',
+    remedy:
+      'Hold the key from the moment of power-on; the prohibiting sign means that the plain loader started.',
+  },
+  {
     id: 'power-lost',
     sign: 'Power is lost in the middle',
     remedy:

@@ -5,14 +5,18 @@ export type UnknownFact = { readonly key: FactKey; readonly label: string; reado
 
 /**
  * Which facts are known and which are not, each unknown with the way to find it out.
- * A desktop has no battery and no charger, so these do not count there.
+ * A desktop has no battery and no charger, and a disk in clear no recovery key, so these do not count
+ * there; licences at hand count for those only who bought some.
  */
 export function completeness(facts: Facts): {
   readonly knownCount: number;
   readonly unknowns: readonly UnknownFact[];
 } {
   const desktop = valueOf(facts, 'chassis') === 'desktop';
-  const counted = factKeys.filter((key) => !(desktop && (key === 'batteryPercent' || key === 'charger')));
+  const beside = new Set<FactKey>(['licencesHeld']);
+  if (desktop) beside.add('batteryPercent').add('charger');
+  if (valueOf(facts, 'diskEncryption') === 'off') beside.add('recoveryKeyPlace');
+  const counted = factKeys.filter((key) => !beside.has(key));
   const unknowns = counted
     .filter((key) => facts[key] === undefined)
     .map((key) => ({ key, label: factTexts[key].label, howToFind: factTexts[key].howToFind }));

@@ -106,6 +106,26 @@ export const factTexts: Record<FactKey, FactText> = {
     group: 'present system',
     howToFind: 'Ask the owner, and list what is installed.',
   },
+  recoveryKeyPlace: {
+    label: 'Place of the recovery key',
+    group: 'present system',
+    howToFind: 'Ask the owner and look in the account it was filed under; never note the key itself here.',
+  },
+  accounts: {
+    label: 'Accounts on the device',
+    group: 'present system',
+    howToFind: 'Open the present system’s page of accounts: files of others are easily forgotten.',
+  },
+  licencesHeld: {
+    label: 'Licences at hand',
+    group: 'present system',
+    howToFind: 'Look in the folder of licences: for which releases is one free for this device?',
+  },
+  attachedDevices: {
+    label: 'Attached devices',
+    group: 'present system',
+    howToFind: 'Look what is plugged in, and whether its maker has a driver for the target.',
+  },
 };
 
 const words: Record<string, string> = {
@@ -150,6 +170,10 @@ const printers: { readonly [K in FactKey]?: Printer<K> } = {
             [name, kind, driver && `driver ${driver}`].filter(Boolean).join(' '),
           )
           .join('; '),
+  attachedDevices: (devices) =>
+    devices.length === 0
+      ? 'none'
+      : devices.map(({ name, needsDriver }) => (needsDriver ? `${name} (needs a driver)` : name)).join('; '),
   batteryPercent: (percent) => `${percent} %`,
 };
 

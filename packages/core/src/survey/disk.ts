@@ -9,6 +9,8 @@ export const PartitionSchema = z.strictObject({
   fileSystem: z.string().max(32).exactOptional(),
   label: z.string().max(72).exactOptional(),
   usedBytes: z.int().min(0).exactOptional(),
+  /** Where the last block lies that cannot be moved, from the partition's start: no shrink goes below it. */
+  lastImmovableByte: z.int().min(0).exactOptional(),
   mountedAt: z.string().max(512).exactOptional(),
   role: z.enum(['efi', 'reserved', 'system', 'data', 'recovery', 'boot', 'swap']).exactOptional(),
   encrypted: z.boolean().exactOptional(),
@@ -61,6 +63,14 @@ export function systemDisk(disks: readonly Disk[] | undefined): Disk | undefined
   if (marked.length === 1) return marked[0];
   const fixed = disks.filter((disk) => disk.removable !== true && disk.bus !== 'usb');
   return marked.length === 0 && fixed.length === 1 ? fixed[0] : undefined;
+}
+
+/** The one fixed disk beside the system's; undefined when there is none or several. */
+export function secondDisk(disks: readonly Disk[] | undefined): Disk | undefined {
+  const system = systemDisk(disks);
+  const others =
+    disks?.filter((disk) => disk !== system && disk.removable !== true && disk.bus !== 'usb') ?? [];
+  return system !== undefined && others.length === 1 ? others[0] : undefined;
 }
 
 export function systemPartition(disk: Disk | undefined): Partition | undefined {

@@ -22,6 +22,9 @@ export const NetworkAdapterSchema = z.strictObject({
   driver: text.exactOptional(),
 });
 
+/** Printers, scanners and the like that stay when the system changes. */
+export const AttachedDeviceSchema = z.strictObject({ name: text, needsDriver: z.boolean().exactOptional() });
+
 /** The value of each fact. An absent fact is unknown: never a no and never a yes. */
 export const factValueSchemas = {
   maker: text,
@@ -51,6 +54,10 @@ export const factValueSchemas = {
   diskEncryption: z.enum(['on', 'off']),
   fastStart: z.enum(['on', 'off']),
   applications: z.array(text).max(500),
+  recoveryKeyPlace: text,
+  accounts: z.array(text).max(100),
+  licencesHeld: z.array(text).max(50),
+  attachedDevices: z.array(AttachedDeviceSchema).max(50),
 } as const;
 
 export type FactKey = keyof typeof factValueSchemas;
@@ -84,6 +91,10 @@ export const FactsSchema = z.strictObject({
   diskEncryption: fact(factValueSchemas.diskEncryption).exactOptional(),
   fastStart: fact(factValueSchemas.fastStart).exactOptional(),
   applications: fact(factValueSchemas.applications).exactOptional(),
+  recoveryKeyPlace: fact(factValueSchemas.recoveryKeyPlace).exactOptional(),
+  accounts: fact(factValueSchemas.accounts).exactOptional(),
+  licencesHeld: fact(factValueSchemas.licencesHeld).exactOptional(),
+  attachedDevices: fact(factValueSchemas.attachedDevices).exactOptional(),
 });
 
 export type Facts = z.infer<typeof FactsSchema>;

@@ -36,6 +36,10 @@ export function factsFromSurvey(survey: Survey, source: FactSource): Facts {
     diskEncryption: survey.system?.diskEncryption,
     fastStart: survey.system?.fastStart,
     applications: survey.system?.applications,
+    recoveryKeyPlace: survey.system?.recoveryKeyPlace,
+    accounts: survey.system?.accounts,
+    licencesHeld: survey.system?.licencesHeld,
+    attachedDevices: survey.system?.attachedDevices,
   };
   const facts: Record<string, unknown> = {};
   for (const [key, value] of Object.entries(values))

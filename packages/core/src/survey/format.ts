@@ -77,6 +77,10 @@ export const SurveySchema = z.strictObject({
       diskEncryption: v.diskEncryption.exactOptional(),
       fastStart: v.fastStart.exactOptional(),
       applications: v.applications.exactOptional(),
+      recoveryKeyPlace: v.recoveryKeyPlace.exactOptional(),
+      accounts: v.accounts.exactOptional(),
+      licencesHeld: v.licencesHeld.exactOptional(),
+      attachedDevices: v.attachedDevices.exactOptional(),
     })
     .exactOptional(),
   folders: z.array(FolderSchema).max(500).exactOptional(),

@@ -3,7 +3,8 @@ import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
 import { parseWith } from '../outcome/parseWith';
 import { printBytes } from '../quantity/bytes';
 import { surveyFormatName, surveyFormatVersion, surveyLimitBytes, SurveySchema, type Survey } from './format';
-import { diskBytes, partitionBytes } from './disk';
+import { contradictionsOf } from './contradictions';
+import { factsFromSurvey } from './factsFromSurvey';
 
 const HeadSchema = z.looseObject({ format: z.string(), version: z.int() });
 
@@ -96,38 +97,11 @@ function brokenAt(text: string): number {
   return whole;
 }
 
-/** Facts that cannot hold together: named, never silently picked between. */
+/** Facts of a survey that cannot hold together: named, never silently picked between. */
 export function contradictionsIn(survey: Survey): readonly Problem[] {
-  const problems: Problem[] = [];
-  if (survey.firmware?.mode === 'legacy' && survey.firmware.secureBoot === 'on')
-    problems.push({
-      code: 'contradiction',
-      path: '/firmware',
-      sentence:
-        'Firmware mode is legacy and Secure Boot is on: both cannot be. Read the boot page of the firmware set-up.',
-    });
-  for (const [d, disk] of (survey.disks ?? []).entries()) {
-    for (const [p, partition] of disk.partitions.entries()) {
-      const path = `/disks/${d}/partitions/${p}`;
-      if (partition.startLba + partition.sectorCount > disk.sectorCount)
-        problems.push({
-          code: 'contradiction',
-          path,
-          sentence: `Partition ${partition.number} of ${disk.name} ends behind the end of the disk.`,
-        });
-      if (partition.usedBytes !== undefined && partition.usedBytes > partitionBytes(disk, partition))
-        problems.push({
-          code: 'contradiction',
-          path,
-          sentence: `Partition ${partition.number} of ${disk.name} has more bytes used than it has.`,
-        });
-    }
-    if (!Number.isSafeInteger(diskBytes(disk)))
-      problems.push({
-        code: 'contradiction',
-        path: `/disks/${d}`,
-        sentence: `${disk.name} has more bytes than Ulvane counts.`,
-      });
-  }
-  return problems;
+  return contradictionsOf(factsFromSurvey(survey, 'collector')).map(({ keys, place, sentence }) => ({
+    code: 'contradiction',
+    path: keys[0] === 'disks' ? `/disks${place}` : '/firmware',
+    sentence,
+  }));
 }

@@ -13,7 +13,7 @@ type CandidateCardProps = {
 
 /** One route to one release: open it for the reasons, what is kept and lost, and how its points come about. */
 export function CandidateCard({ candidate, isAdvised, isChosen, onChoose }: CandidateCardProps) {
-  const { house } = useOpenMove();
+  const { practice } = useOpenMove();
   const { handsOnMinutes, waitingMinutes, cost, supportedUntil, points, reasons } = candidate;
   const against = reasons.filter(({ finding }) => finding !== 'allows');
   return (
@@ -71,7 +71,7 @@ export function CandidateCard({ candidate, isAdvised, isChosen, onChoose }: Cand
           </div>
           <div className="col-md-7">
             <div className="terms" role="table" aria-label={`How ${points.toFixed(0)} points come about`}>
-              {scoreTerms(candidate.values, house.practice.weights).map((term) => (
+              {scoreTerms(candidate.values, practice.weights).map((term) => (
                 <TermRow
                   key={term.id}
                   label={term.label}

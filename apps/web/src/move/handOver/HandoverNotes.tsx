@@ -19,7 +19,7 @@ type Row = {
 
 /** Counts each data set after the restore; a difference needs a reason. */
 export function HandoverNotes() {
-  const { view, move, house } = useOpenMove();
+  const { view, move, practice } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const today = useNow(60_000).slice(0, 10);
   const { handover, dataSets } = move;
@@ -37,7 +37,7 @@ export function HandoverNotes() {
       rows,
       openPoints: handover.openPoints.join('\n'),
       backupPlace: handover.backupPlace,
-      wipeOn: handover.wipeOn ?? addDays(today, house.practice.keepBackupDays),
+      wipeOn: handover.wipeOn ?? addDays(today, practice.keepBackupDays),
     },
   });
   const accounting = accountFor(dataSets, handover.found);
@@ -160,7 +160,7 @@ export function HandoverNotes() {
             </Field>
           </div>
           <div className="col-5">
-            <Field label="Wiped on" hint={`House practice: ${house.practice.keepBackupDays} days`}>
+            <Field label="Wiped on" hint={`House practice: ${practice.keepBackupDays} days`}>
               {(ids) => <Form.Control {...ids} type="date" {...register('wipeOn')} />}
             </Field>
           </div>

@@ -13,7 +13,7 @@ import { SizeBoxCard } from './SizeBoxCard';
 
 /** Stick, firmware, licence, disk, power: what must be ready, and the runbook that follows from it. */
 export function PrepareStage() {
-  const { view, move, house } = useOpenMove();
+  const { view, move, practice } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const navigate = useNavigate();
@@ -29,7 +29,7 @@ export function PrepareStage() {
       </p>
     );
   const route = routes[move.decision.routeId];
-  const stick = target ? stickPlan(target, move.facts, house.practice) : undefined;
+  const stick = target ? stickPlan(target, move.facts, practice) : undefined;
   const switches = target
     ? firmwareSwitches(target, move.facts, route.steps.includes('start-from-stick'))
     : [];

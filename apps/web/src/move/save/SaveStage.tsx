@@ -23,7 +23,7 @@ import { NothingToSave } from './NothingToSave';
 
 /** What is at risk, where it goes, whether it fits, and which copies are verified. */
 export function SaveStage() {
-  const { view, move, house } = useOpenMove();
+  const { view, move, practice } = useOpenMove();
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<DataSet>();
@@ -31,7 +31,7 @@ export function SaveStage() {
   const { dataSets, destinations, copies, decision } = move;
   const writesOver = decision ? routes[decision.routeId].writesOver : 'whole-disk';
   const proposed = proposeDataSets(move.folders, move.facts, dataSets);
-  const status = copiesOf(dataSets, destinations, copies, writesOver, house.practice);
+  const status = copiesOf(dataSets, destinations, copies, writesOver, practice);
   const short = status.filter(({ verified, needed }) => verified < needed);
   const used = usedPartitions(move.facts);
   const missing = forgottenThings.filter(

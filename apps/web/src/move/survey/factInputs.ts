@@ -41,7 +41,7 @@ function wholeNumber(key: FactKey, hint: string): FactInput {
   };
 }
 
-function listOf(key: 'cpuFlags' | 'applications', hint: string): FactInput {
+function listOf(key: 'cpuFlags' | 'applications' | 'accounts', hint: string): FactInput {
   return {
     hint,
     read: (text) => ({
@@ -132,6 +132,41 @@ export function factInput(key: Exclude<FactKey, 'disks'>, catalogue: Catalogue):
         key,
         `Separated by commas. Known: ${catalogue.applications.map(({ name }) => name).join(', ')}.`,
       );
+    case 'accounts':
+      return listOf(key, 'Separated by commas.');
+    case 'licencesHeld':
+      return {
+        hint: `Releases for which a licence is free, by id, separated by commas: ${catalogue.releases
+          .filter(({ activation }) => !activation.includes('none'))
+          .map(({ id }) => id)
+          .join(', ')}.`,
+        read: (text) => {
+          const ids = text
+            .split(',')
+            .map((part) => part.trim())
+            .filter((part) => part !== '');
+          const strange = ids.find((id) => !catalogue.releases.some((release) => release.id === id));
+          return strange === undefined
+            ? { value: ids }
+            : { problem: `“${strange}” is not a release of the catalogue.` };
+        },
+        write: (facts) => (valueOf(facts, key) ?? []).join(', '),
+      };
+    case 'attachedDevices':
+      return {
+        hint: 'Separated by semicolons; write “needs driver” behind a comma where one does.',
+        read: (text) => ({
+          value: text
+            .split(';')
+            .map((part) => part.split(',').map((word) => word.trim()))
+            .filter(([name]) => name !== undefined && name !== '')
+            .map(([name, driver]) => ({ name, ...(driver === 'needs driver' ? { needsDriver: true } : {}) })),
+        }),
+        write: (facts) =>
+          (valueOf(facts, key) ?? [])
+            .map(({ name, needsDriver }) => (needsDriver ? `${name}, needs driver` : name))
+            .join('; '),
+      };
     case 'networkAdapters':
       return {
         hint: 'One, as “name, wired or wireless, driver”; several with semicolons.',
@@ -157,6 +192,7 @@ export function factInput(key: Exclude<FactKey, 'disks'>, catalogue: Catalogue):
     case 'model':
     case 'serial':
     case 'processorName':
+    case 'recoveryKeyPlace':
       return plainText(key);
   }
 }

@@ -11,12 +11,14 @@ export const firmwareMode: RequirementRule<'firmware-mode'> = {
     if (has === 'uefi') return meets('The firmware starts in UEFI mode.');
     if (has === 'uefi-with-legacy')
       return fixable('The firmware is UEFI with legacy compatibility on.', {
+        id: 'legacy-off',
         action: 'Turn legacy compatibility off, after the disk’s scheme suits it',
         handsOnMinutes: 5,
         cost: 0,
       });
     if (model?.uefiCapable)
       return fixable(`The firmware starts in legacy mode; the ${model.model} has UEFI mode.`, {
+        id: 'uefi-mode',
         action: 'Switch the firmware to UEFI mode, after the disk’s scheme suits it',
         handsOnMinutes: 8,
         cost: 0,
@@ -28,6 +30,7 @@ export const firmwareMode: RequirementRule<'firmware-mode'> = {
       howToFind: 'Enter the firmware set-up and look for UEFI on its boot page.',
     };
   },
+  mend: () => ({ firmwareMode: 'uefi' }),
 };
 
 export const secureBoot: RequirementRule<'secure-boot'> = {
@@ -39,18 +42,24 @@ export const secureBoot: RequirementRule<'secure-boot'> = {
     if (has === 'on') return meets('Secure Boot is on.');
     if (has === 'off')
       return fixable('Secure Boot is there and off.', {
+        id: 'secure-boot-on',
         action: 'Turn Secure Boot on',
         handsOnMinutes: 4,
         cost: 0,
       });
     if (model?.secureBootCapable)
       return fixable('Secure Boot is not offered in this mode; the model has it in UEFI mode.', {
+        id: 'secure-boot-on',
         action: 'Switch to UEFI mode, then turn Secure Boot on',
         handsOnMinutes: 6,
         cost: 0,
       });
     return short('The firmware has no Secure Boot.', requirement);
   },
+  mend: (_requirement, { facts }) =>
+    valueOf(facts, 'firmwareMode') === 'legacy'
+      ? { secureBoot: 'on', firmwareMode: 'uefi' }
+      : { secureBoot: 'on' },
 };
 
 export const securityChip: RequirementRule<'tpm'> = {
@@ -64,6 +73,7 @@ export const securityChip: RequirementRule<'tpm'> = {
       if (model && model.tpm !== 'none' && model.tpm < requirement.minimum)
         return short(`The security chip is off and of version ${model.tpm}; ${needs}.`, requirement);
       return fixable('The security chip is there and switched off.', {
+        id: 'tpm-on',
         action: 'Turn the security chip (TPM) on',
         handsOnMinutes: 4,
         cost: 0,
@@ -74,4 +84,7 @@ export const securityChip: RequirementRule<'tpm'> = {
       ? meets(`Security chip of version ${has}; ${needs}.`)
       : short(`Security chip of version ${has}; ${needs}.`, requirement);
   },
+  mend: ({ minimum }, { model }) => ({
+    tpm: model && model.tpm !== 'none' && model.tpm > minimum ? model.tpm : minimum,
+  }),
 };

@@ -6,6 +6,11 @@ import { unknownFact } from '../unknown';
 /** Firmware and graphics keep part of the memory for themselves: a fitted 4 GiB reads as about 3.8. */
 const reservedShare = 0.07;
 
+/** The fewest bytes that count as the memory asked for. @example enoughMemoryBytes(4 * 1024 ** 3) // 3994319586 */
+export function enoughMemoryBytes(minimumBytes: number): number {
+  return Math.ceil(minimumBytes * (1 - reservedShare));
+}
+
 export const memory: RequirementRule<'memory'> = {
   kind: 'memory',
   reads: ['memoryBytes', 'maker', 'model'],
@@ -14,15 +19,17 @@ export const memory: RequirementRule<'memory'> = {
     const needs = printBytes(requirement.minimumBytes, 'binary');
     if (has === undefined) return unknownFact('memoryBytes', `${needs} are needed`);
     const reads = printBytes(has, 'binary');
-    if (has >= requirement.minimumBytes * (1 - reservedShare))
+    if (has >= enoughMemoryBytes(requirement.minimumBytes))
       return meets(`${reads} of memory; ${needs} are needed.`);
     if (model && model.memoryCeilingBytes >= requirement.minimumBytes)
       return fixable(
         `${reads} of memory; ${needs} are needed, and the ${model.model} takes up to ${printBytes(model.memoryCeilingBytes, 'binary')}.`,
         {
+          id: `memory-${requirement.minimumBytes}`,
           action: `Fit memory to ${needs}`,
           handsOnMinutes: 20,
           cost: 35,
+          part: { kind: 'memory', sizeBytes: requirement.minimumBytes },
         },
       );
     if (model)
@@ -36,4 +43,5 @@ export const memory: RequirementRule<'memory'> = {
       howToFind: 'Add the model to the catalogue, with what its maker’s manual says the board takes.',
     };
   },
+  mend: ({ minimumBytes }) => ({ memoryBytes: minimumBytes }),
 };

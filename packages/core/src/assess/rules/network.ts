@@ -13,9 +13,12 @@ export const setupNetwork: RequirementRule<'setup-network'> = {
           `Set-up needs a network; there ${adapters.length === 1 ? 'is one adapter' : `are ${adapters.length} adapters`}.`,
         )
       : fixable('Set-up needs a network and there is no adapter.', {
+          id: 'network-adapter',
           action: 'Bring a USB network adapter whose driver comes with the release',
           handsOnMinutes: 3,
           cost: 15,
+          part: { kind: 'network adapter' },
         });
   },
+  mend: () => ({ networkAdapters: [{ name: 'USB network adapter', kind: 'wired' }] }),
 };

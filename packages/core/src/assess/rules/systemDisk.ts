@@ -22,9 +22,22 @@ export const systemDiskSize: RequirementRule<'system-disk'> = {
     if (has >= minimumBytes)
       return meets(`Disk ${diskMark(disk)} has ${printBytes(has, 'decimal')}; ${needs} are needed.`);
     return fixable(`Disk ${diskMark(disk)} has ${printBytes(has, 'decimal')}; ${needs} are needed.`, {
+      id: `disk-${minimumBytes}`,
       action: `Fit a solid-state disk of at least ${needs}`,
       handsOnMinutes: 30,
       cost: 45,
+      part: { kind: 'solid-state disk', sizeBytes: minimumBytes },
     });
+  },
+  mend: ({ minimumBytes }, { facts }) => {
+    const disks = valueOf(facts, 'disks') ?? [];
+    const disk = systemDisk(disks);
+    return {
+      disks: disks.map((one) =>
+        one === disk
+          ? { ...one, rotational: false, sectorCount: Math.ceil(minimumBytes / one.sectorBytes) }
+          : one,
+      ),
+    };
   },
 };

@@ -1,29 +1,37 @@
 import { fail } from '../../outcome/outcome';
-import { decide } from '../../route/candidates';
+import type { BringingId } from '../../catalogue/catalogue';
+import type { RequirementKind } from '../../catalogue/requirement';
+import { bringingsFor } from '../../route/bringings';
+import { contextFor, decide } from '../../route/candidates';
+import { routes } from '../../route/catalogueOfRoutes';
 import type { RouteId } from '../../route/definition';
 import { lineCrossed } from '../../runbook/signature';
 import type { Move } from '../move';
+import { decideInput } from '../reading';
 import { changed, onlyLeads, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
+export type RouteChoice = {
+  readonly routeId: RouteId;
+  readonly releaseId: string | null;
+  readonly reason: string | null;
+  /** Default: the stick. */
+  readonly bringing?: BringingId;
+  readonly waivers?: readonly RequirementKind[];
+};
+
 /**
- * Chooses a route. Choosing against the advice asks for a reason; an excluded route can be chosen
+ * Chooses a route, how its installer is brought, and which checks are waived: each of those that stand
+ * in the way, one by one. Choosing against the advice asks for a reason; an excluded route can be chosen
  * only by a lead, with a reason. Once the Line is crossed the route stays.
  */
-export function chooseRoute(
-  move: Move,
-  choice: { readonly routeId: RouteId; readonly releaseId: string | null; readonly reason: string | null },
-  context: CommandContext,
-): CommandOutcome {
+export function chooseRoute(move: Move, choice: RouteChoice, context: CommandContext): CommandOutcome {
   const closed = refuseWhenDone(move);
   if (closed) return closed;
   if (move.plan && lineCrossed(move.plan.runbook, move.signatures))
     return fail('line-crossed', '/routeId', 'The Line has been crossed: the route stays as it is.');
-  const { candidates, advised } = decide({
-    facts: move.facts,
-    catalogue: context.catalogue,
-    practice: context.practice,
-    today: context.now.slice(0, 10),
-  });
+  const { bringing: broughtBy = 'stick', waivers = [] } = choice;
+  const input = decideInput(move, context, context.now.slice(0, 10));
+  const { candidates, advised } = decide(input);
   const candidate = candidates.find(
     ({ routeId, releaseId }) => routeId === choice.routeId && releaseId === choice.releaseId,
   );
@@ -36,6 +44,19 @@ export function chooseRoute(
   const reason = choice.reason?.trim() ?? '';
   if (candidate.status === 'excluded' && context.actor.role !== 'lead')
     return onlyLeads('choose a route that is excluded');
+  const unwaived = candidate.waivers.filter(({ rule }) => !waivers.includes(rule));
+  if (unwaived.length > 0)
+    return fail(
+      'not-waived',
+      '/waivers',
+      `Waive each check by itself, or choose another route. Not waived: ${unwaived.map(({ sentence }) => sentence).join(' ')}`,
+    );
+  const asked = contextFor(input, candidate);
+  const brought = asked
+    ? bringingsFor(asked, routes[candidate.routeId]).find(({ bringing }) => bringing.id === broughtBy)
+    : undefined;
+  if (brought?.finding.finding === 'excludes')
+    return fail('cannot-be-brought', '/bringing', `${brought.bringing.title}: ${brought.finding.sentence}`);
   if (candidate !== advised && reason === '')
     return fail(
       'reason-needed',
@@ -52,6 +73,8 @@ export function chooseRoute(
         by: context.actor.name,
         reason: candidate === advised ? null : reason,
         advisedTitle: advised.title,
+        bringing: broughtBy,
+        waivers: candidate.waivers.map(({ rule }) => rule),
       },
     },
     'route-chosen',

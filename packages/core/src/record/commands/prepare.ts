@@ -1,5 +1,6 @@
 import { buildRunbook } from '../../runbook/buildRunbook';
-import type { Preparation } from '../../runbook/preparation';
+import { parseWith } from '../../outcome/parseWith';
+import { PreparationSchema, type Preparation } from '../../runbook/preparation';
 import { lineCrossed } from '../../runbook/signature';
 import { fail } from '../../outcome/outcome';
 import { alignCopySteps } from '../copySignatures';
@@ -7,12 +8,12 @@ import type { Move } from '../move';
 import { runbookInput } from '../reading';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
-type Stamped = 'licence' | 'recoveryKey' | 'diskMarks' | 'power' | 'networkDriver' | 'nothingToSave';
+type Stamp = { readonly at: string; readonly by: string };
 
 /** What the technician typed or confirmed; who and when are added here. Null takes it back. */
 export type PreparationPatch = {
-  readonly [K in keyof Preparation]?: K extends Stamped
-    ? Omit<NonNullable<Preparation[K]>, 'at' | 'by'> | null
+  readonly [K in keyof Preparation]?: NonNullable<Preparation[K]> extends Stamp
+    ? Omit<NonNullable<Preparation[K]>, keyof Stamp> | null
     : Preparation[K];
 };
 
@@ -26,29 +27,35 @@ const titles: Record<keyof Preparation, string> = {
   nothingToSave: 'Nothing to save',
   wantedSystemBytes: 'Wanted system size',
   holdUntil: 'Hold until',
+  ownerConsent: 'Owner’s consent',
+  organisationConsent: 'Organisation’s consent',
+  isolation: 'Isolation list',
+  replacement: 'New device',
+  dataMoved: 'Data moved',
+  wipe: 'Wipe of the old disk',
+  disposal: 'Disposal',
 };
+
+/** Notes that are kept as they are typed: everything else gets who and when. */
+const unstamped: ReadonlySet<string> = new Set(['stick', 'wantedSystemBytes', 'holdUntil']);
 
 /** Notes what has been got ready; each note keeps who and when. */
 export function prepare(move: Move, patch: PreparationPatch, { actor, now }: CommandContext): CommandOutcome {
   const closed = refuseWhenDone(move);
   if (closed) return closed;
-  const stamp = { at: now, by: actor.name };
-  const stamped = <T extends object>(value: T | null) => (value === null ? null : { ...value, ...stamp });
-  const preparation: Preparation = {
-    ...move.preparation,
-    ...(patch.stick === undefined ? {} : { stick: patch.stick }),
-    ...(patch.licence === undefined ? {} : { licence: stamped(patch.licence) }),
-    ...(patch.recoveryKey === undefined ? {} : { recoveryKey: stamped(patch.recoveryKey) }),
-    ...(patch.diskMarks === undefined ? {} : { diskMarks: stamped(patch.diskMarks) }),
-    ...(patch.power === undefined ? {} : { power: stamped(patch.power) }),
-    ...(patch.networkDriver === undefined ? {} : { networkDriver: stamped(patch.networkDriver) }),
-    ...(patch.nothingToSave === undefined ? {} : { nothingToSave: stamped(patch.nothingToSave) }),
-    ...(patch.wantedSystemBytes === undefined ? {} : { wantedSystemBytes: patch.wantedSystemBytes }),
-    ...(patch.holdUntil === undefined ? {} : { holdUntil: patch.holdUntil }),
-  };
+  const given = Object.entries(patch).filter(([, value]) => value !== undefined);
+  const stamped = given.map(([key, value]) =>
+    value === null || unstamped.has(key) || typeof value !== 'object'
+      ? [key, value]
+      : [key, { ...value, at: now, by: actor.name }],
+  );
+  const preparation = parseWith(PreparationSchema, { ...move.preparation, ...Object.fromEntries(stamped) });
+  if (!preparation.ok) return preparation;
+  if (patch.holdUntil != null && patch.holdUntil <= now.slice(0, 10))
+    return fail('hold-is-over', '/preparation/holdUntil', 'A hold ends on a day that is still to come.');
   const keys = Object.keys(patch).filter((key): key is keyof Preparation => key in titles);
   const what = keys.map((key) => `${titles[key]} ${patch[key] === null ? 'taken back' : 'noted'}`).join(', ');
-  return changed({ ...move, preparation }, 'prepared', `${what || 'Nothing changed'}.`);
+  return changed({ ...move, preparation: preparation.value }, 'prepared', `${what || 'Nothing changed'}.`);
 }
 
 /**

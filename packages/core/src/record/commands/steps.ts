@@ -6,6 +6,7 @@ import { minutesBetween } from '../../quantity/day';
 import { alignCopySteps } from '../copySignatures';
 import { readPlan, type PlanReading } from '../reading';
 import type { Move } from '../move';
+import { missingFor } from '../signable';
 import { changed, onlyLeads, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 type Found = { readonly step: Step; readonly index: number; readonly reading: PlanReading };
@@ -89,6 +90,8 @@ export function signStep(
   const locked = lockedReason(found);
   if (locked !== null) return fail('step-locked', '/stepId', locked);
   if (step.requiresLead && context.actor.role !== 'lead') return onlyLeads(`sign “${step.title}”`);
+  const missing = missingFor(step, move);
+  if (missing !== null) return fail('not-noted', '/stepId', missing);
   if (step.kind === 'sign-off')
     return fail('sign-off-elsewhere', '/stepId', 'The owner signs on Hand over; that signs this step.');
   const counted =

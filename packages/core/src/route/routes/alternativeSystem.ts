@@ -1,51 +1,41 @@
 import type { RouteDefinition } from '../definition';
-import {
-  applicationsHaveEquivalents,
-  networkDriver,
-  licenceFits,
-  requirementsMet,
-  stillSupported,
-} from '../rules';
+import { applicationsHaveEquivalents } from '../rules/applications';
+import { licenceFits } from '../rules/licence';
+import { networkDriver } from '../rules/network';
+import { requirementsMet } from '../rules/requirements';
+import { stillSupported } from '../rules/support';
+import { firstDays, handingOver, movingIn, saving, startingFromStick } from './steps';
 
 export const alternativeSystem: RouteDefinition = {
   id: 'alternative-system',
   title: 'Alternative system, whole disk',
   about: 'A system of another family takes the whole disk; applications are replaced by equivalents.',
   hasTarget: true,
-  concerns: (release, present) => present === undefined || release.family !== present.family,
+  concerns: ({ target, present }) => present === undefined || target?.release.family !== present.family,
   rules: [stillSupported, requirementsMet, licenceFits, applicationsHaveEquivalents, networkDriver],
   keeps: [],
   loses: ['everything on that disk', 'applications that have no equivalent'],
   cautions: ['Try it live from the stick with the owner before the Line: habits matter as much as files.'],
   steps: [
-    'forgotten-things',
-    'copy',
-    'verify',
+    ...saving,
     'record-recovery-key',
     'write-stick',
     'try-live',
     'carry-drivers',
     'suspend-encryption',
-    'charger',
-    'other-disks',
-    'identify-disk',
-    'firmware',
-    'start-from-stick',
+    ...startingFromStick,
     'erase-disk',
     'install',
     'stick-out',
-    'first-start',
-    'updates',
-    'drivers',
-    'firewall',
-    'restore',
-    'applications',
-    'encrypt',
-    'habits',
-    'boot-order-back',
-    'reconcile',
-    'sign-off',
+    'make-data-partition',
+    ...firstDays,
+    ...movingIn,
+    ...handingOver,
   ],
   terms: { dataRisk: 0.35, ownerEffort: 0.25, reversible: 0.1 },
   writesOver: 'whole-disk',
+  schools: { manner: 'start-clean', belowMinimum: 'alternative' },
+  consent: [],
+  supportShare: 1,
+  cost: 0,
 };

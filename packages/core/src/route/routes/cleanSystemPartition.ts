@@ -1,12 +1,16 @@
 import type { RouteDefinition } from '../definition';
-import { dataApart, licenceFits, notOlder, requirementsMet, schemeSuits, stillSupported } from '../rules';
+import { dataApart, schemeSuits } from '../rules/disks';
+import { licenceFits } from '../rules/licence';
+import { requirementsMet } from '../rules/requirements';
+import { notOlder, stillSupported } from '../rules/support';
+import { firstDays, handingOver, movingIn, paperwork, saving, startingFromStick } from './steps';
 
 export const cleanSystemPartition: RouteDefinition = {
   id: 'clean-system-partition',
   title: 'Clean install, system partition only',
   about: 'Only the system partition is formatted; the data partitions stay, byte for byte.',
   hasTarget: true,
-  concerns: (release, present) => present === undefined || release.family === present.family,
+  concerns: ({ target, present }) => present === undefined || target?.release.family === present.family,
   rules: [notOlder, dataApart, stillSupported, requirementsMet, schemeSuits, licenceFits],
   keeps: ['all other partitions'],
   loses: ['everything on the system partition'],
@@ -14,37 +18,25 @@ export const cleanSystemPartition: RouteDefinition = {
     'The right partition is told by number, label and size: check all three on the installer’s page.',
   ],
   steps: [
-    'forgotten-things',
-    'copy',
-    'verify',
-    'record-licence',
-    'record-recovery-key',
+    ...saving,
+    ...paperwork,
     'write-stick',
     'carry-drivers',
     'fast-start-off',
     'suspend-encryption',
-    'charger',
-    'other-disks',
-    'identify-disk',
-    'firmware',
-    'start-from-stick',
+    ...startingFromStick,
     'format-system',
     'install',
     'stick-out',
-    'first-start',
-    'updates',
-    'optional-updates',
-    'drivers',
+    ...firstDays,
     'activate',
-    'firewall',
-    'restore',
-    'applications',
-    'encrypt',
-    'habits',
-    'boot-order-back',
-    'reconcile',
-    'sign-off',
+    ...movingIn,
+    ...handingOver,
   ],
   terms: { dataRisk: 0.6, ownerEffort: 0.6, reversible: 0.2 },
   writesOver: 'system-partition',
+  schools: { manner: 'start-clean', erase: 'system-partition' },
+  consent: [],
+  supportShare: 1,
+  cost: 0,
 };

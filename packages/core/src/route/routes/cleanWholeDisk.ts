@@ -1,47 +1,24 @@
 import type { RouteDefinition } from '../definition';
-import { licenceFits, notOlder, requirementsMet, stillSupported } from '../rules';
+import { licenceFits } from '../rules/licence';
+import { requirementsMet } from '../rules/requirements';
+import { notOlder, stillSupported } from '../rules/support';
+import { cleanSteps } from './steps';
 
 export const cleanWholeDisk: RouteDefinition = {
   id: 'clean-whole-disk',
   title: 'Clean install, whole disk',
   about: 'The disk is emptied and laid out anew; what was saved is restored.',
   hasTarget: true,
-  concerns: (release, present) => present === undefined || release.family === present.family,
+  concerns: ({ target, present }) => present === undefined || target?.release.family === present.family,
   rules: [notOlder, stillSupported, requirementsMet, licenceFits],
   keeps: [],
   loses: ['everything on that disk'],
   cautions: ['Everything on the disk is erased: only what was copied and verified comes back.'],
-  steps: [
-    'forgotten-things',
-    'copy',
-    'verify',
-    'record-licence',
-    'record-recovery-key',
-    'write-stick',
-    'carry-drivers',
-    'suspend-encryption',
-    'charger',
-    'other-disks',
-    'identify-disk',
-    'firmware',
-    'start-from-stick',
-    'erase-disk',
-    'install',
-    'stick-out',
-    'first-start',
-    'updates',
-    'optional-updates',
-    'drivers',
-    'activate',
-    'firewall',
-    'restore',
-    'applications',
-    'encrypt',
-    'habits',
-    'boot-order-back',
-    'reconcile',
-    'sign-off',
-  ],
+  steps: cleanSteps,
   terms: { dataRisk: 0.4, ownerEffort: 0.5, reversible: 0.1 },
   writesOver: 'whole-disk',
+  schools: { manner: 'start-clean', erase: 'whole-disk' },
+  consent: [],
+  supportShare: 1,
+  cost: 0,
 };

@@ -1,23 +1,18 @@
 import type { RouteDefinition } from '../definition';
-import {
-  allowedJump,
-  diskSound,
-  enoughFreeSpace,
-  licenceFits,
-  requirementsMet,
-  sameLanguage,
-  sameWordSize,
-  schemeSuits,
-  stillSupported,
-} from '../rules';
+import { diskSound, enoughFreeSpace, schemeSuits } from '../rules/disks';
+import { licenceFits } from '../rules/licence';
+import { requirementsMet } from '../rules/requirements';
+import { stillSupported } from '../rules/support';
+import { allowedJump, sameLanguage, sameWordSize } from '../rules/upgrade';
+import { upgradeSteps } from './steps';
 
 export const inPlaceUpgrade: RouteDefinition = {
   id: 'in-place-upgrade',
   title: 'In-place upgrade',
   about: 'The present system becomes the new one; files, settings and applications stay.',
   hasTarget: true,
-  concerns: (release, present) =>
-    present === undefined || (release.family === present.family && release.id !== present.id),
+  concerns: ({ target, present }) =>
+    present === undefined || (target?.release.family === present.family && target.release.id !== present.id),
   rules: [
     allowedJump,
     sameWordSize,
@@ -32,28 +27,11 @@ export const inPlaceUpgrade: RouteDefinition = {
   keeps: ['files', 'settings', 'applications'],
   loses: ['the present system, once the days for going back are over'],
   cautions: ['Back up all the same: an upgrade that breaks off can leave neither system whole.'],
-  steps: [
-    'forgotten-things',
-    'copy',
-    'verify',
-    'record-licence',
-    'record-recovery-key',
-    'write-stick',
-    'suspend-encryption',
-    'charger',
-    'firmware',
-    'start-upgrade',
-    'first-start',
-    'updates',
-    'optional-updates',
-    'drivers',
-    'activate',
-    'firewall',
-    'encrypt',
-    'habits',
-    'reconcile',
-    'sign-off',
-  ],
+  steps: upgradeSteps,
   terms: { dataRisk: 0.8, ownerEffort: 0.9, reversible: 0.7 },
   writesOver: 'nothing',
+  schools: { manner: 'keep' },
+  consent: [],
+  supportShare: 1,
+  cost: 0,
 };

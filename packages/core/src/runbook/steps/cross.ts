@@ -1,13 +1,15 @@
 import { releaseTitle } from '../../catalogue/find';
 import { riskOf } from '../../backup/scope';
 import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
-import { printBothUnits, printBytes } from '../../quantity/bytes';
+import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
+import { diskToWrite } from '../diskToWrite';
 import type { Effect } from '../step';
 import type { RunbookInput, StepMaker } from '../input';
 
-function erased({ dataSets, route }: RunbookInput): readonly Effect[] {
+/** Effects of a step that empties what the route writes over. */
+export function erased({ dataSets, route }: RunbookInput): readonly Effect[] {
   const ids = dataSets
     .filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk')
     .map(({ id }) => id);
@@ -38,15 +40,27 @@ function sizeToType({ preparation, release }: RunbookInput): string {
   return box.ok ? ` ${explainSizeBox(box.value)}` : '';
 }
 
+/** What the installer would have made by itself, for those who partition by hand. */
+function ownPartitions({ release }: RunbookInput): string {
+  const own = release?.installerPartitions ?? [];
+  return own.length === 0
+    ? ''
+    : ` Make first: ${own.map(({ purpose, sizeBytes }) => `${purpose} ${printBytes(sizeBytes, 'binary')}`).join(', ')}.`;
+}
+
 export const eraseDisk: StepMaker = (input) => {
-  const disk = systemDisk(valueOf(input.facts, 'disks'));
+  const disk = diskToWrite(input.facts, input.route);
+  const { partitioning } = input.practice;
   const what = disk
     ? `disk ${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}`
     : 'the disk with the two marks noted';
   return [
     {
       title: `Erase every partition on ${what}`,
-      why: `The new system gets the whole disk.${sizeToType(input)}`,
+      why:
+        partitioning === 'guided'
+          ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}`
+          : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}`,
       success: 'The installer shows one run of free space of the disk’s full size.',
       caution: 'Both marks again, on the installer’s own page, before the key is pressed.',
       destructive: true,
@@ -95,3 +109,20 @@ export const stickOut: StepMaker = () => [
     troubles: ['set-up-loops'],
   },
 ];
+
+/** Where the house keeps data apart: the system gets three times what it takes, data the rest. */
+export const makeDataPartition: StepMaker = ({ practice, release, facts, route, preparation }) => {
+  if (practice.dataPartition === 'one' || !release) return [];
+  const disk = diskToWrite(facts, route);
+  const systemBytes = preparation.wantedSystemBytes ?? release.systemBytes * 3;
+  const mebibytes = Math.ceil(systemBytes / mebibyteBytes);
+  const rest = disk ? diskBytes(disk) - systemBytes : undefined;
+  return [
+    {
+      title: 'Make a data partition of its own',
+      why: `House practice keeps data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, practice.spokenGigabyte)},` : ''} to data.`,
+      success: 'The disk page shows system and data, each with its label.',
+      troubles: ['cannot-shrink'],
+    },
+  ];
+};

@@ -1,18 +1,21 @@
 import { releaseTitle } from '../../catalogue/find';
+import { activationTexts } from '../../route/licence';
 import { bootKeys } from '../../firmware/bootKey';
 import { firmwareSwitches, switchTitle } from '../../firmware/switches';
 import { stickPlan } from '../../media/stick';
-import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
+import { diskBytes, diskMark } from '../../survey/disk';
 import { printBytes } from '../../quantity/bytes';
 import { valueOf } from '../../survey/facts';
+import { diskToWrite } from '../diskToWrite';
 import type { StepMaker } from '../input';
 
-export const recordLicence: StepMaker = ({ release }) => {
+export const recordLicence: StepMaker = ({ release, facts }) => {
   if (!release || release.activation.every((kind) => kind === 'none')) return [];
+  const activation = valueOf(facts, 'activation');
   return [
     {
       title: 'Write down how the licence is held',
-      why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.`,
+      why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.${activation === undefined ? '' : ` The present one is ${activation}: ${activationTexts[activation].beforeTheWipe}`}`,
       success: 'Kind and place are noted on Prepare. Not the key itself: say where it is kept.',
       troubles: ['key-refused'],
     },
@@ -36,13 +39,18 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
   ];
 };
 
+const stickTools = {
+  official: 'With the maker’s own tool.',
+  'image-writer': 'With the image writer, from the image that was tested.',
+} as const;
+
 export const writeStick: StepMaker = ({ release, facts, practice }) => {
   if (!release) return [];
   const plan = stickPlan(release, facts, practice);
   return [
     {
       title: `Write ${releaseTitle(release)} to the installer stick`,
-      why: plan.sentences.slice(1).join(' '),
+      why: `${stickTools[practice.stickTool]} ${plan.sentences.slice(1).join(' ')}`,
       success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
       caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
       troubles: ['stick-not-offered'],
@@ -119,9 +127,9 @@ export const charger: StepMaker = ({ facts }) =>
         },
       ];
 
-export const otherDisks: StepMaker = ({ facts, practice }) => {
+export const otherDisks: StepMaker = ({ facts, practice, route }) => {
   const disks = valueOf(facts, 'disks') ?? [];
-  const system = systemDisk(disks);
+  const system = diskToWrite(facts, route);
   const others = disks.filter((disk) => disk !== system && disk.removable !== true);
   if (others.length === 0) return [];
   const list = others.map((disk) => `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}`).join(', ');
@@ -144,8 +152,8 @@ export const otherDisks: StepMaker = ({ facts, practice }) => {
       ];
 };
 
-export const identifyDisk: StepMaker = ({ facts }) => {
-  const disk = systemDisk(valueOf(facts, 'disks'));
+export const identifyDisk: StepMaker = ({ facts, route }) => {
+  const disk = diskToWrite(facts, route);
   return [
     {
       title: disk
@@ -159,10 +167,14 @@ export const identifyDisk: StepMaker = ({ facts }) => {
   ];
 };
 
-export const firmware: StepMaker = ({ release, facts, route, model }) => {
+export const firmware: StepMaker = ({ release, facts, route, model, bringing }) => {
   if (!release) return [];
   const keys = bootKeys(model);
-  return firmwareSwitches(release, facts, route.steps.includes('start-from-stick')).map((entry) => ({
+  return firmwareSwitches(
+    release,
+    facts,
+    route.steps.includes('start-from-stick') && bringing === 'stick',
+  ).map((entry) => ({
     id: `firmware:${entry.id}`,
     title: switchTitle(entry),
     why: `${entry.why} Set-up key: ${keys.setup}.`,
@@ -180,7 +192,7 @@ export const startFromStick: StepMaker = ({ model, practice }) => {
         practice.boot === 'menu-once'
           ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
           : `Put the stick first in the boot order: set-up key ${keys.setup}`,
-      why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.`,
+      why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
       success: 'The installer’s first page, in the language that was planned.',
       troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
     },

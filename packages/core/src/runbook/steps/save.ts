@@ -2,8 +2,9 @@ import { copyTime, sourceMedium } from '../../backup/copyTime';
 import { forgottenThings } from '../../backup/forgotten';
 import { printBothUnits } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
-import { systemDisk } from '../../survey/disk';
+import { systemDisk, type Disk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
+import { isolationIds } from '../isolation';
 import type { StepDraft, StepMaker } from '../input';
 
 export const forgotten: StepMaker = () => [
@@ -18,20 +19,28 @@ export const forgotten: StepMaker = () => [
   },
 ];
 
+function usedBytes(disk: Disk | undefined): number {
+  return (disk?.partitions ?? []).reduce((sum, partition) => sum + (partition.usedBytes ?? 0), 0);
+}
+
 /** For each destination: copy, then compare checksums. */
-export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts }) =>
+export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practice }) =>
   destinations.flatMap((destination): StepDraft[] => {
     const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
     if (taken.length === 0) return [];
-    const sizeBytes = taken.reduce((sum, dataSet) => sum + dataSet.sizeBytes, 0);
+    const asImage = practice.savedAs === 'image';
+    const fileBytes = taken.reduce((sum, dataSet) => sum + dataSet.sizeBytes, 0);
     const fileCount = taken.reduce((sum, dataSet) => sum + dataSet.fileCount, 0);
-    const source = sourceMedium(systemDisk(valueOf(facts, 'disks')));
-    const time = copyTime({ sizeBytes, fileCount }, source, destination);
-    const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}`;
+    const disk = systemDisk(valueOf(facts, 'disks'));
+    const source = sourceMedium(disk);
+    // An image is one file; it holds at least what the data sets do.
+    const sizeBytes = asImage ? Math.max(fileBytes, usedBytes(disk)) : fileBytes;
+    const time = copyTime({ sizeBytes, fileCount: asImage ? 1 : fileCount }, source, destination);
+    const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, practice.spokenGigabyte)}`;
     return [
       {
         id: `copy:${destination.id}`,
-        title: `Copy to ${destination.name}`,
+        title: asImage ? `Image the disk to ${destination.name}` : `Copy to ${destination.name}`,
         why: `${amount}. The ${time.slowest} sets the pace.`,
         success: 'The copy ends without a list of files that could not be read.',
         caution: 'A drive that clicks, vanishes or gets hot: stop, and take another.',
@@ -41,7 +50,7 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts }) =>
       {
         id: `verify:${destination.id}`,
         kind: 'verify',
-        title: `Verify the copy on ${destination.name} by checksum`,
+        title: `Verify the ${asImage ? 'image' : 'copy'} on ${destination.name} by checksum`,
         why: `A backup counts when its checksums have been compared. ${amount}.`,
         success: 'Every checksum is the same on both sides.',
         extraWaiting: time.minutes,
@@ -56,11 +65,27 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts }) =>
 /** Made together with the copy. */
 export const verify: StepMaker = () => [];
 
+/** Beside the files, where the house keeps both. */
+export const fullImage: StepMaker = ({ practice, destinations, facts }) => {
+  const [first] = destinations;
+  if (practice.savedAs !== 'both' || !first) return [];
+  const disk = systemDisk(valueOf(facts, 'disks'));
+  return [
+    {
+      title: `Make a full image of the disk on ${first.name}`,
+      why: `House practice keeps image and files. ${printBothUnits(usedBytes(disk), practice.spokenGigabyte)} are in use.`,
+      success: 'The image ends without unread sectors, and opens.',
+      caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
+      troubles: ['backup-drive-fails'],
+    },
+  ];
+};
+
 export const isolate: StepMaker = () => [
   {
     title: 'Take the device off every network',
-    why: 'A system without fixes is safe only where nothing reaches it.',
-    success: 'Cable out, wireless off, a label on the lid that says so.',
+    why: `A system without fixes is safe only where nothing reaches it. ${isolationIds.length} things on the list of Prepare.`,
+    success: 'Every line of the isolation list is ticked.',
     caution: 'Files reach it on a checked stick only.',
   },
 ];

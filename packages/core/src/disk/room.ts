@@ -1,0 +1,39 @@
+import { diskBytes, partitionBytes, systemPartition, type Disk } from '../survey/disk';
+import { segmentsOf } from './segment';
+
+/** A partition is never shrunk onto its last byte: a tenth of what is used stays free for updates. */
+const reserveFactor = 1.1;
+
+/** The most used bytes that still let a partition give so many bytes. @example shrinkableFloor(110, 0) // 100 */
+export function shrinkableFloor(partitionBytes: number, wantedBytes: number): number {
+  return Math.floor((partitionBytes - wantedBytes) / reserveFactor);
+}
+
+/** Bytes that shrinking the system partition can give: down to its used bytes or its last immovable block, and a reserve. */
+export function shrinkableBytes(disk: Disk): number | undefined {
+  const system = systemPartition(disk);
+  if (system?.usedBytes === undefined) return undefined;
+  const floor = Math.max(Math.ceil(system.usedBytes * reserveFactor), system.lastImmovableByte ?? 0);
+  return Math.max(0, partitionBytes(disk, system) - floor);
+}
+
+/** What a second system gets beside the installed one: room for updates and a few files. */
+const roomForWorkBytes = 20_000_000_000;
+
+/** Bytes that a second system asks for. */
+export function roomNeededBytes(systemBytes: number): number {
+  return systemBytes + roomForWorkBytes;
+}
+
+/** The longest run of sectors that belong to no partition, in bytes; the tables' own megabytes are left out. */
+export function largestFreeRunBytes(disk: Disk): number {
+  const edge = 1024 ** 2;
+  const runs = segmentsOf(disk, () => 'kept')
+    .filter(({ kind }) => kind === 'free')
+    .map(({ startLba, sectorCount }) => {
+      const start = Math.max(startLba * disk.sectorBytes, edge);
+      const end = Math.min((startLba + sectorCount) * disk.sectorBytes, diskBytes(disk) - edge);
+      return Math.max(0, end - start);
+    });
+  return runs.reduce((most, run) => Math.max(most, run), 0);
+}

@@ -1,0 +1,31 @@
+import { isolationIds, isolationTexts } from '../runbook/isolation';
+import type { Step } from '../runbook/step';
+import type { Move } from './move';
+
+/** What has to be noted on Prepare before a step can be signed; null when nothing is missing. */
+export function missingFor({ kind }: Pick<Step, 'kind'>, { preparation }: Move): string | null {
+  switch (kind) {
+    case 'isolate': {
+      const open = isolationIds.filter((id) => !preparation.isolation?.done.includes(id));
+      return open.length === 0
+        ? null
+        : `Not ticked on the isolation list of Prepare: ${open.map((id) => isolationTexts[id]).join('; ')}.`;
+    }
+    case 'end-date':
+      return preparation.holdUntil === null ? 'A hold has a last day: note it on Prepare.' : null;
+    case 'pair-device':
+      return preparation.replacement === null
+        ? 'Note maker, model and serial of the new device on Prepare.'
+        : null;
+    case 'move-data':
+      return preparation.dataMoved === null
+        ? 'State on Prepare that the owner’s data is on the new device, and how it was compared.'
+        : null;
+    case 'wipe-old-disk':
+      return preparation.wipe === null ? 'Note on Prepare by which method the old disk is wiped.' : null;
+    case 'disposal':
+      return preparation.disposal === null ? 'Note on Prepare who takes the old device, and how.' : null;
+    default:
+      return null;
+  }
+}

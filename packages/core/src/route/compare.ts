@@ -1,0 +1,67 @@
+import type { Practice, Weights } from '../practice/practice';
+import { byAdvice, type Candidate } from './candidates';
+import { termIds, type TermValues } from './score';
+
+/** The terms by which candidates are compared on what they are; house practice is a taste and not among them. */
+const counts = termIds.filter((id) => id !== 'house');
+
+/** Whether one candidate is at least as good on every count, and better on one. */
+export function beats(a: TermValues, b: TermValues): boolean {
+  return counts.every((id) => a[id] >= b[id]) && counts.some((id) => a[id] > b[id]);
+}
+
+/** The allowed candidates that no other allowed one beats on every count. */
+export function unbeaten(candidates: readonly Candidate[]): readonly Candidate[] {
+  const allowed = candidates.filter(({ status }) => status === 'allowed');
+  return allowed.filter((one) => !allowed.some((other) => beats(other.values, one.values)));
+}
+
+export type WeightLimit = {
+  readonly id: keyof Weights;
+  readonly weight: number;
+  /** The advice stays the same while the weight lies strictly between these; null: it never changes that way. */
+  readonly lower: number | null;
+  readonly upper: number | null;
+  readonly below: Candidate | null;
+  readonly above: Candidate | null;
+};
+
+/**
+ * How far each weight could move, the others staying, before the advice changes.
+ *
+ * With weight w on term k, a candidate's points are (S + v·w) ÷ (T + w), where S and T are the sums
+ * over the other terms. Two candidates share the divisor, so their order turns exactly where
+ * (Sa − Sb) + (va − vb)·w = 0: one place at most for each pair. Weights run from 0 to 10; what lies
+ * outside is not told.
+ */
+export function weightLimits(
+  candidates: readonly Candidate[],
+  weights: Practice['weights'],
+): readonly WeightLimit[] {
+  // Hold is advised only where nothing else is allowed, whatever its points.
+  const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
+  const [advised] = [...allowed].sort(byAdvice);
+  return termIds.map((id): WeightLimit => {
+    const weight = weights[id];
+    let lower: number | null = null;
+    let upper: number | null = null;
+    let below: Candidate | null = null;
+    let above: Candidate | null = null;
+    for (const other of allowed) {
+      if (!advised || other === advised) continue;
+      const slope = advised.values[id] - other.values[id];
+      if (slope === 0) continue;
+      const rest = termIds.reduce(
+        (sum, term) =>
+          term === id ? sum : sum + (advised.values[term] - other.values[term]) * weights[term],
+        0,
+      );
+      const turn = -rest / slope;
+      if (slope < 0 && turn >= weight && turn <= 10 && (upper === null || turn < upper))
+        [upper, above] = [turn, other];
+      if (slope > 0 && turn <= weight && turn >= 0 && (lower === null || turn > lower))
+        [lower, below] = [turn, other];
+    }
+    return { id, weight, lower, upper, below, above };
+  });
+}

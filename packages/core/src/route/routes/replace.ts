@@ -1,0 +1,57 @@
+import { allows, undecided, type RouteDefinition, type RouteRule } from '../definition';
+import { saving } from './steps';
+
+const worthReplacing: RouteRule = {
+  id: 'worth-replacing',
+  reads: [],
+  judge: ({ outlook }) => {
+    switch (outlook.any) {
+      case 'unknown':
+        return undecided(
+          'Whether a supported release accepts the device is not known yet.',
+          'Find out the unknown facts on Survey first: a device is not given up for want of a look.',
+        );
+      case 'fails':
+        return allows('No supported release accepts the device.');
+      case 'waivable':
+        return allows('Supported releases accept the device only with waived checks.');
+      default:
+        return allows('A supported release accepts the device: replacing it is a choice, not a need.');
+    }
+  },
+};
+
+export const replace: RouteDefinition = {
+  id: 'replace',
+  title: 'Replace the device',
+  about: 'The data moves to another device; the old disk is wiped and the device leaves by local rules.',
+  hasTarget: false,
+  concerns: () => false,
+  rules: [worthReplacing],
+  keeps: ['data'],
+  loses: ['the device', 'applications whose licence does not move along'],
+  cautions: [
+    'The old disk is wiped only when the owner has worked on the new device and misses nothing.',
+    'Batteries and devices leave by local rules for disposal; a swollen battery goes to qualified people.',
+  ],
+  steps: [
+    ...saving,
+    'record-recovery-key',
+    'pair-device',
+    'move-data',
+    'charger',
+    'identify-disk',
+    'wipe-old-disk',
+    'applications',
+    'habits',
+    'disposal',
+    'reconcile',
+    'sign-off',
+  ],
+  terms: { dataRisk: 0.7, ownerEffort: 0.4, reversible: 0.2 },
+  schools: { belowMinimum: 'replace' },
+  writesOver: 'whole-disk',
+  consent: [],
+  supportShare: 1,
+  cost: 650,
+};

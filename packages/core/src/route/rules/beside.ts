@@ -1,0 +1,121 @@
+import { largestFreeRunBytes, roomNeededBytes, shrinkableBytes, shrinkableFloor } from '../../disk/room';
+import { printBothUnits } from '../../quantity/bytes';
+import {
+  diskMark,
+  partitionBytes,
+  secondDisk,
+  systemDisk,
+  systemPartition,
+  type Disk,
+} from '../../survey/disk';
+import { valueOf, type Facts } from '../../survey/facts';
+import { allows, excludes, targetOf, undecided, type RouteRule } from '../definition';
+import { convertToGpt, freeSpace } from './remedies';
+import { unknown } from './unknownFact';
+
+export const roomBeside: RouteRule = {
+  id: 'room-beside',
+  reads: ['disks'],
+  judge: (context) => {
+    const needed = roomNeededBytes(targetOf(context).release.systemBytes);
+    const disks = valueOf(context.facts, 'disks');
+    if (disks === undefined) return unknown('disks', `the second system needs ${printBothUnits(needed)}`);
+    const disk = systemDisk(disks);
+    const free = disk ? largestFreeRunBytes(disk) : 0;
+    if (free >= needed)
+      return allows(`${printBothUnits(free)} lie free in one run; ${printBothUnits(needed)} are needed.`);
+    const shrinkable = disk && shrinkableBytes(disk);
+    if (shrinkable === undefined)
+      return undecided(
+        `How far the system partition can shrink is unknown; the second system needs ${printBothUnits(needed)}.`,
+        'Mark the system partition and type its used bytes, or run the collector while it is mounted.',
+      );
+    return shrinkable >= needed
+      ? allows(
+          `The system partition can give ${printBothUnits(shrinkable)}; ${printBothUnits(needed)} are needed.`,
+        )
+      : excludes(
+          `The system partition can give ${printBothUnits(shrinkable)} and ${printBothUnits(needed)} are needed.`,
+        );
+  },
+  remedies: (context) => {
+    const disk = systemDisk(valueOf(context.facts, 'disks'));
+    const system = systemPartition(disk);
+    if (!disk || !system || system.lastImmovableByte !== undefined) return [];
+    // Room for the second system, and a reserve beside what stays used.
+    const wanted = roomNeededBytes(targetOf(context).release.systemBytes);
+    const size = partitionBytes(disk, system);
+    return freeSpace(context, size - shrinkableFloor(size, wanted));
+  },
+};
+
+export const schemeAgrees: RouteRule = {
+  id: 'scheme-agrees',
+  reads: ['disks', 'firmwareMode'],
+  judge: (context) => {
+    const { release } = targetOf(context);
+    const disks = valueOf(context.facts, 'disks');
+    const scheme = systemDisk(disks)?.scheme;
+    if (scheme === undefined) return unknown('disks', 'two systems must start from one scheme');
+    const mode = scheme === 'gpt' ? 'uefi' : 'legacy';
+    return release.firmwareModes.includes(mode)
+      ? allows(`Both systems start from ${scheme.toUpperCase()}.`)
+      : excludes(`The disk has ${scheme.toUpperCase()} and the release does not start from it.`);
+  },
+  remedies: convertToGpt,
+};
+
+/** The disks that stay when a second one is fitted: the system's, and what can be unplugged. */
+function besideSecond(facts: Facts): readonly Disk[] {
+  const disks = valueOf(facts, 'disks') ?? [];
+  const system = systemDisk(disks);
+  return disks.filter((disk) => disk === system || disk.removable === true);
+}
+
+export const secondDiskThere: RouteRule = {
+  id: 'second-disk-there',
+  reads: ['disks', 'model'],
+  judge: (context) => {
+    const needed = targetOf(context).release.systemBytes;
+    const disks = valueOf(context.facts, 'disks');
+    if (disks === undefined) return unknown('disks', 'a second disk is needed');
+    const disk = secondDisk(disks);
+    if (!disk) return excludes('There is no second disk in the device.');
+    const bytes = disk.sectorBytes * disk.sectorCount;
+    if (disk.health === 'failing') return excludes(`The second disk ${diskMark(disk)} is failing.`);
+    return bytes >= roomNeededBytes(needed)
+      ? allows(`The second disk ${diskMark(disk)} has ${printBothUnits(bytes)}.`)
+      : excludes(
+          `The second disk ${diskMark(disk)} has ${printBothUnits(bytes)} and ${printBothUnits(roomNeededBytes(needed))} are needed.`,
+        );
+  },
+  remedies: ({ model }) => {
+    const bay = model !== undefined && model.diskBays > 1;
+    return [
+      {
+        id: bay ? 'fit-second-disk' : 'swap-in-spare-disk',
+        action: bay
+          ? 'Fit a spare solid-state disk of 256 GB into the second bay'
+          : 'Swap in a spare solid-state disk of 256 GB and keep the present one in a drawer',
+        handsOnMinutes: bay ? 25 : 35,
+        cost: 45,
+        gives: (now) => ({
+          disks: [
+            ...besideSecond(now),
+            {
+              name: 'spare',
+              rotational: false,
+              removable: false,
+              bus: 'sata',
+              sectorBytes: 512,
+              sectorCount: 500_118_192,
+              health: 'good',
+              scheme: 'none',
+              partitions: [],
+            },
+          ],
+        }),
+      },
+    ];
+  },
+};

@@ -1,0 +1,131 @@
+import { factTexts } from '../survey/describe';
+import { factKeys, type FactKey } from '../survey/facts';
+import { withFacts } from '../survey/patch';
+import { aspectsOf, type Aspect } from './aspects';
+import { decide, type Candidate, type Choice, type DecideInput } from './candidates';
+
+export type FactTurn = {
+  /** What would have to be the case: “Memory: 4.0 GiB or more”. */
+  readonly when: string;
+  readonly advised: Pick<Candidate, 'routeId' | 'releaseId' | 'title'>;
+};
+
+export type FactThatTurns = {
+  readonly aspectId: string;
+  readonly key: FactKey;
+  readonly label: string;
+  readonly isKnown: boolean;
+  readonly turns: readonly FactTurn[];
+};
+
+export type UnknownThatMatters = {
+  readonly key: FactKey;
+  readonly label: string;
+  readonly howToFind: string;
+  /** How many other advices could come of it. */
+  readonly otherAdvices: number;
+  /** Candidates that wait for it. */
+  readonly waiting: number;
+};
+
+export type WhatWouldChange = {
+  /** Facts that by themselves would change the advice, unknown ones first. */
+  readonly facts: readonly FactThatTurns[];
+  /** Every unknown fact, the one that matters most to the choice first. */
+  readonly unknowns: readonly UnknownThatMatters[];
+  /** How many times the device was decided anew. */
+  readonly tries: number;
+};
+
+const nameOf = ({ routeId, releaseId }: Pick<Candidate, 'routeId' | 'releaseId'>) =>
+  `${routeId} ${releaseId ?? ''}`;
+
+/** The advice for every class of values of one aspect. */
+export function advicesOf(
+  input: DecideInput,
+  aspect: Aspect,
+): readonly (FactTurn & { readonly isPresent: boolean })[] {
+  return aspect.classes.map(({ when, patch, isPresent }) => ({
+    when,
+    isPresent,
+    advised: decide({ ...input, facts: withFacts(input.facts, patch) }).advised,
+  }));
+}
+
+/**
+ * Which single fact, if it were different or known, would change the advice. Every class of values
+ * is tried, so nothing is missed between samples; see `aspectsOf` for what a class is.
+ */
+export function whatWouldChange(input: DecideInput, choice: Choice): WhatWouldChange {
+  const advised = nameOf(choice.advised);
+  const facts: FactThatTurns[] = [];
+  const advices = new Map<FactKey, Set<string>>();
+  let tries = 0;
+  for (const aspect of aspectsOf(input)) {
+    const told = advicesOf(input, aspect);
+    tries += told.length;
+    const others = told.filter((one) => !one.isPresent && nameOf(one.advised) !== advised);
+    const known = advices.get(aspect.key) ?? new Set<string>();
+    advices.set(aspect.key, known);
+    for (const one of others) known.add(nameOf(one.advised));
+    if (others.length > 0)
+      facts.push({
+        aspectId: aspect.id,
+        key: aspect.key,
+        label: aspect.label,
+        isKnown: aspect.isKnown,
+        turns: joined(
+          told.filter((one) => !one.isPresent),
+          advised,
+        ),
+      });
+  }
+  return {
+    facts: facts.sort((a, b) => Number(a.isKnown) - Number(b.isKnown)),
+    unknowns: rankUnknowns(input, choice, advices),
+    tries,
+  };
+}
+
+/** Neighbouring classes with the same advice become one line. */
+function joined(told: readonly FactTurn[], advised: string): readonly FactTurn[] {
+  const byAdvice = new Map<string, { when: string[]; advised: FactTurn['advised'] }>();
+  for (const one of told) {
+    const name = nameOf(one.advised);
+    if (name === advised) continue;
+    const entry = byAdvice.get(name) ?? { when: [], advised: one.advised };
+    byAdvice.set(name, entry);
+    entry.when.push(one.when);
+  }
+  return [...byAdvice.values()].map(({ when, advised: { routeId, releaseId, title } }) => ({
+    when: when.length > 4 ? `${when.slice(0, 3).join('; ')}; and ${when.length - 3} more` : when.join('; '),
+    advised: { routeId, releaseId, title },
+  }));
+}
+
+function rankUnknowns(
+  { facts }: DecideInput,
+  { candidates, assessments }: Choice,
+  advices: ReadonlyMap<FactKey, ReadonlySet<string>>,
+): readonly UnknownThatMatters[] {
+  return factKeys
+    .filter((key) => facts[key] === undefined)
+    .map((key) => ({
+      key,
+      label: factTexts[key].label,
+      howToFind: factTexts[key].howToFind,
+      otherAdvices: advices.get(key)?.size ?? 0,
+      waiting: candidates.filter(
+        ({ status, releaseId, reasons }) =>
+          status === 'undecided' &&
+          (reasons.some((reason) => reason.finding === 'unknown' && reason.facts.includes(key)) ||
+            assessments
+              .find((assessment) => assessment.releaseId === releaseId)
+              ?.judgements.some(({ verdict, facts: read }) => verdict === 'unknown' && read.includes(key))),
+      ).length,
+    }))
+    .sort(
+      (a, b) =>
+        b.otherAdvices - a.otherAdvices || b.waiting - a.waiting || a.label.localeCompare(b.label, 'en'),
+    );
+}

@@ -1,0 +1,94 @@
+import { releaseTitle } from '../../catalogue/find';
+import { roomNeededBytes } from '../../disk/room';
+import { mebibyteBytes, printBothUnits } from '../../quantity/bytes';
+import { diskMark } from '../../survey/disk';
+import { diskToWrite } from '../diskToWrite';
+import { erased } from './cross';
+import type { StepMaker } from '../input';
+
+export const shrinkSystem: StepMaker = ({ release, practice }) => {
+  if (!release) return [];
+  const bytes = roomNeededBytes(release.systemBytes);
+  const mebibytes = Math.ceil(bytes / mebibyteBytes);
+  return [
+    {
+      title: `Shrink the system partition by ${printBothUnits(bytes, practice.spokenGigabyte)}, from inside the running system`,
+      why: `In the shrink dialog type ${mebibytes}: it asks for the amount to take away, in MiB.`,
+      success: 'One run of free space of that size stands behind the system partition.',
+      caution: 'Verified copies first. Power lost in the middle can cost the partition.',
+      troubles: ['cannot-shrink', 'power-lost'],
+    },
+  ];
+};
+
+const efiWords = {
+  share: 'share the EFI system partition that is there',
+  own: 'make an EFI system partition of its own',
+} as const;
+
+export const installBeside: StepMaker = ({ release, practice }) =>
+  release
+    ? [
+        {
+          title: `Install ${releaseTitle(release)} into the free space`,
+          why: `Only the free run is taken. House practice: ${efiWords[practice.efiPartition]}. ${release.restarts} restarts are normal.`,
+          success: 'The installer names the free space and no partition that is there.',
+          caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
+          extraWaiting: release.installMinutes,
+          destructive: true,
+          troubles: ['wrong-scheme', 'no-disk-shown', 'power-lost', 'set-up-loops'],
+        },
+      ]
+    : [];
+
+export const fitSecondDisk: StepMaker = ({ facts, route }) => {
+  const disk = diskToWrite(facts, route);
+  return [
+    {
+      title: disk
+        ? `Look at the second disk ${diskMark(disk)}, and unplug the present one`
+        : 'Fit the second disk, or swap the present one for a spare',
+      why: 'A disk that is unplugged cannot be erased: the present system stays as it is.',
+      success: 'The firmware’s list shows the one disk that is to be written.',
+      caution:
+        'Mains out, battery out where it can be, static strap on, as the maker’s manual shows; otherwise a qualified person opens the case.',
+    },
+  ];
+};
+
+export const bootMenu: StepMaker = ({ route }) => [
+  {
+    title:
+      route.id === 'beside-second-disk'
+        ? 'Plug the first disk in again, and let the boot menu list both systems'
+        : 'Let the boot menu list both systems, and set the default and its seconds',
+    why: 'The owner chooses at the start; without a choice the new system comes up.',
+    success: 'Both systems have been started once from the menu.',
+    troubles: ['second-missing', 'first-missing'],
+  },
+];
+
+export const isolateOldSystem: StepMaker = ({ present }) => [
+  {
+    title: `Isolate the old system${present ? ` (${releaseTitle(present)})` : ''}: no network when it is started`,
+    why: 'It still has no fixes: it is there for what cannot be done otherwise.',
+    success: 'Started once, it reaches no network; a note on its desktop says why.',
+    caution: 'A system without fixes on a network endangers the others.',
+  },
+];
+
+export const wipeOldDisk: StepMaker = (input) => {
+  const disk = diskToWrite(input.facts, input.route);
+  return [
+    {
+      title: `Wipe the old disk${disk ? ` ${diskMark(disk)}` : ''}`,
+      why: 'Personal data must not leave with the device.',
+      success: 'The wipe has run to its end, and its method is noted on Prepare.',
+      caution: 'Not before the owner has worked on the new device and misses nothing. Both marks again.',
+      destructive: true,
+      // Where the data went is stated at the gate; this takes away the original.
+      effects: erased(input),
+      troubles: ['power-lost'],
+    },
+  ];
+};

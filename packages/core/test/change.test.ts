@@ -1,0 +1,435 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  advicesOf,
+  aspectsOf,
+  beats,
+  candidateFor,
+  contextFor,
+  decide,
+  defaultPractice,
+  rankFixes,
+  releaseTitle,
+  smallestChange,
+  supportDaysLeft,
+  termIds,
+  unbeaten,
+  valueOf,
+  weightLimits,
+  whatWouldChange,
+  withFacts,
+  worstVerdict,
+  type Candidate,
+  type Facts,
+  type Practice,
+  type Verdict,
+} from '../src';
+import { anyPractice, catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from './shop';
+
+const inputOf = (facts: Facts, practice: Practice = defaultPractice) => ({
+  facts,
+  catalogue,
+  practice,
+  today,
+});
+const nameOf = ({ routeId, releaseId }: Pick<Candidate, 'routeId' | 'releaseId'>) =>
+  `${routeId} ${releaseId ?? ''}`;
+
+/** Devices of every kind: each fact somewhere between poor and good, and some unknown. */
+const anyDevice: fc.Arbitrary<Facts> = fc
+  .record({
+    wordBits: fc.constantFrom(32 as const, 64 as const),
+    cores: fc.integer({ min: 1, max: 8 }),
+    clockMhz: fc.integer({ min: 600, max: 4000 }),
+    flags: fc.subarray(['sse2', 'sse4_2', 'popcnt', 'avx2']),
+    memoryBytes: fc.integer({ min: 1, max: 16 }).map((gib) => gib * 1024 ** 3),
+    mode: fc.constantFrom('uefi' as const, 'legacy' as const, 'uefi-with-legacy' as const),
+    secureBoot: fc.constantFrom('on' as const, 'off' as const, 'not-supported' as const),
+    tpm: fc.constantFrom('none' as const, 'present-off' as const, '1.2' as const, '2.0' as const),
+    graphicsTier: fc.integer({ min: 0, max: 4 }),
+    widthPixels: fc.constantFrom(800, 1280, 1920),
+    heightPixels: fc.constantFrom(600, 720, 1080),
+    model: fc.constantFrom(...catalogue.models),
+    release: fc.constantFrom(...catalogue.releases.map(({ id }) => id)),
+    activation: fc.constantFrom('digital' as const, 'key' as const, 'volume' as const, 'none' as const),
+    health: fc.constantFrom('good' as const, 'failing' as const),
+    scheme: fc.constantFrom('gpt' as const, 'mbr' as const),
+    usedGb: fc.integer({ min: 5, max: 128 }),
+    applications: fc.subarray(catalogue.applications.map(({ id }) => id)),
+    unknown: fc.subarray(
+      ['tpm', 'secureBoot', 'activation', 'graphicsTier', 'disks', 'memoryBytes'] as const,
+      { maxLength: 2 },
+    ),
+  })
+  .map((d) => {
+    const facts = laptopWith({
+      device: {
+        maker: d.model.maker,
+        model: d.model.model,
+        year: d.model.fromYear,
+        chassis: d.model.chassis,
+      },
+      processor: { wordBits: d.wordBits, cores: d.cores, clockMhz: d.clockMhz, flags: d.flags },
+      memoryBytes: d.memoryBytes,
+      firmware: {
+        mode: d.mode,
+        secureBoot: d.mode === 'legacy' && d.secureBoot === 'on' ? 'off' : d.secureBoot,
+        tpm: d.tpm,
+      },
+      display: { graphicsTier: d.graphicsTier, widthPixels: d.widthPixels, heightPixels: d.heightPixels },
+      disks: [
+        {
+          ...splitDisk,
+          health: d.health,
+          scheme: d.scheme,
+          partitions: splitDisk.partitions.map((partition) =>
+            partition.role === 'system' ? { ...partition, usedBytes: d.usedGb * 1e9 } : partition,
+          ),
+        },
+      ],
+      system: {
+        ...laptopSurvey.system,
+        release: d.release,
+        activation: d.activation,
+        applications: d.applications,
+      },
+    });
+    return d.unknown.reduce<Facts>((so, key) => without(so, key), facts);
+  });
+
+describe('the smallest change', () => {
+  it('reads like an order: chip and space', () => {
+    // 128.8 GB, of which 109 are used: 19.8 free, 28 needed: 8.2 more. Chip and Secure Boot are off.
+    const facts = laptopWith({
+      disks: [
+        {
+          ...splitDisk,
+          partitions: splitDisk.partitions.map((partition) =>
+            partition.role === 'system' ? { ...partition, usedBytes: 109_000_000_000 } : partition,
+          ),
+        },
+      ],
+      firmware: { mode: 'uefi', secureBoot: 'on', tpm: 'present-off' },
+    });
+    const change = smallestChange(inputOf(facts), {
+      routeId: 'in-place-upgrade',
+      releaseId: 'corvel-10-business',
+    });
+    expect(change?.sentence).toBe('Turn the security chip (TPM) on and free 8.2 GB on the system partition.');
+    expect(change?.cost).toBe(0);
+  });
+
+  it('is told for a licence, a failing disk, an application and a jump', () => {
+    const told = (facts: Facts, routeId: Candidate['routeId'], releaseId: string) =>
+      smallestChange(inputOf(facts), { routeId, releaseId })
+        ?.remedies.map(({ id }) => id)
+        .sort();
+    const system = (change: object) =>
+      laptopWith({
+        firmware: { mode: 'uefi', secureBoot: 'on', tpm: '2.0' },
+        system: { ...laptopSurvey.system, ...change },
+      });
+    expect(told(system({ activation: 'none' }), 'clean-whole-disk', 'corvel-10-business')).toEqual([
+      'licence-corvel-10-business',
+    ]);
+    expect(told(system({ applications: ['ledgerstone'] }), 'alternative-system', 'saltbush-full')).toEqual([
+      'without-ledgerstone',
+    ]);
+    expect(
+      told(
+        laptopWith({
+          firmware: { mode: 'uefi', secureBoot: 'on', tpm: '2.0' },
+          disks: [{ ...splitDisk, health: 'failing' }],
+        }),
+        'in-place-upgrade',
+        'corvel-10-business',
+      ),
+    ).toEqual(['new-disk']);
+    expect(told(laptop, 'beside-second-disk', 'saltbush-full')).toEqual(['swap-in-spare-disk']);
+  });
+
+  it('is not told where nothing that can be changed would do', () => {
+    const old = laptopWith({ processor: { ...laptopSurvey.processor, flags: [] } });
+    expect(
+      smallestChange(inputOf(old), { routeId: 'in-place-upgrade', releaseId: 'corvel-10-business' }),
+    ).toBe(undefined);
+  });
+
+  it('when applied, allows the route; and no part of it can be left out', () => {
+    let told = 0;
+    fc.assert(
+      fc.property(anyDevice, (facts) => {
+        const input = inputOf(facts);
+        for (const candidate of decide(input)
+          .candidates.filter(({ status }) => status === 'excluded')
+          .slice(0, 40)) {
+          const change = smallestChange(input, candidate);
+          if (!change) continue;
+          told += 1;
+          const apply = (remedies: typeof change.remedies) =>
+            candidateFor(
+              { ...input, facts: remedies.reduce((so, { gives }) => withFacts(so, gives(so)), facts) },
+              candidate,
+            )?.status;
+          expect(apply(change.remedies)).toBe('allowed');
+          for (const left of change.remedies) {
+            const rest = change.remedies.filter((remedy) => remedy !== left);
+            const without = {
+              ...input,
+              facts: rest.reduce((so, { gives }) => withFacts(so, gives(so)), facts),
+            };
+            const context = contextFor(without, candidate);
+            const open = context?.target?.assessment.judgements.some(({ fix }) => fix) ?? false;
+            expect(open || candidateFor(without, candidate)?.status !== 'allowed').toBe(true);
+          }
+        }
+      }),
+      { numRuns: 25 },
+    );
+    expect(told).toBeGreaterThan(10);
+  });
+});
+
+describe('weights', () => {
+  it('turn the advice where a hand-worked pair turns', () => {
+    const { candidates } = decide(inputOf(laptop));
+    const [one, other] = candidates;
+    if (!one || !other) throw new Error('two are needed');
+    const zero = Object.fromEntries(termIds.map((id) => [id, 0])) as Candidate['values'];
+    // a: 1 on data risk; b: 1 on money. Data risk weighs 4: they are equal when money weighs 4.
+    const pair = [
+      { ...one, status: 'allowed' as const, values: { ...zero, dataRisk: 1 }, points: 80 },
+      { ...other, status: 'allowed' as const, values: { ...zero, money: 1 }, points: 20 },
+    ];
+    const weights = { ...zero, dataRisk: 4, money: 1 };
+    const limits = weightLimits(pair, weights);
+    expect(limits.find(({ id }) => id === 'money')).toMatchObject({ lower: null, upper: 4 });
+    expect(limits.find(({ id }) => id === 'dataRisk')).toMatchObject({ lower: 1, upper: null });
+  });
+
+  it('just inside a stated limit keep the advice, and just outside change it', () => {
+    let limitsSeen = 0;
+    fc.assert(
+      fc.property(anyDevice, anyPractice, (facts, practice) => {
+        const { candidates, advised } = decide(inputOf(facts, practice));
+        for (const { id, weight, lower, upper } of weightLimits(candidates, practice.weights)) {
+          const adviceAt = (value: number) =>
+            nameOf(
+              decide(inputOf(facts, { ...practice, weights: { ...practice.weights, [id]: value } })).advised,
+            );
+          const inside = (limit: number) => limit + (weight - limit) * 1e-6;
+          const outside = (limit: number) => limit - (weight - limit) * 1e-6;
+          for (const limit of [lower, upper]) {
+            if (limit === null || limit === weight) continue;
+            limitsSeen += 1;
+            expect(adviceAt(inside(limit))).toBe(nameOf(advised));
+            if (outside(limit) >= 0 && outside(limit) <= 10)
+              expect(adviceAt(outside(limit))).not.toBe(nameOf(advised));
+          }
+          if (lower === null) expect(adviceAt(0)).toBe(nameOf(advised));
+          if (upper === null) expect(adviceAt(10)).toBe(nameOf(advised));
+        }
+      }),
+      { numRuns: 30 },
+    );
+    expect(limitsSeen).toBeGreaterThan(10);
+  });
+});
+
+describe('comparing', () => {
+  it('marks the ones that no other beats on every count; every other is beaten by a marked one', () => {
+    fc.assert(
+      fc.property(anyDevice, (facts) => {
+        const { candidates } = decide(inputOf(facts));
+        const marked = unbeaten(candidates);
+        const allowed = candidates.filter(({ status }) => status === 'allowed');
+        for (const one of allowed)
+          expect(marked.includes(one)).toBe(!allowed.some((other) => beats(other.values, one.values)));
+        for (const one of allowed.filter((candidate) => !marked.includes(candidate)))
+          expect(marked.some((other) => beats(other.values, one.values))).toBe(true);
+        expect(marked.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('what would change the advice', () => {
+  it('names the chip whose absence would, on the bench laptop', () => {
+    const input = inputOf(laptop);
+    const told = whatWouldChange(input, decide(input)).facts.find(({ key }) => key === 'tpm');
+    expect(told?.isKnown).toBe(true);
+    expect(told?.turns.some(({ when }) => when.includes('none'))).toBe(true);
+  });
+
+  it('puts the unknown that matters most first, with the way to find it out', () => {
+    const input = inputOf(without(without(laptop, 'tpm'), 'batteryPercent'));
+    const [first, ...rest] = whatWouldChange(input, decide(input)).unknowns;
+    expect(first?.key).toBe('tpm');
+    expect(first?.howToFind.length).toBeGreaterThan(10);
+    expect(rest.find(({ key }) => key === 'batteryPercent')).toMatchObject({ otherAdvices: 0, waiting: 0 });
+  });
+
+  it('is exact: the advice for any value is the advice of its class', () => {
+    const values = fc.record({
+      memoryBytes: fc.integer({ min: 1, max: 20 * 1024 ** 3 }),
+      cores: fc.integer({ min: 1, max: 16 }),
+      clockMhz: fc.integer({ min: 1, max: 5000 }),
+      screenWidth: fc.integer({ min: 1, max: 4000 }),
+      usedBytes: fc.integer({ min: 0, max: 122_880 * 1024 ** 2 }),
+    });
+    fc.assert(
+      fc.property(anyDevice, values, (facts, value) => {
+        const input = inputOf(facts);
+        const disks = valueOf(facts, 'disks');
+        const numbers = [
+          ['memoryBytes', value.memoryBytes, { memoryBytes: value.memoryBytes }],
+          ['cores', value.cores, { cores: value.cores }],
+          ['clockMhz', value.clockMhz, { clockMhz: value.clockMhz }],
+          ['screenWidth', value.screenWidth, { screenWidth: value.screenWidth }],
+          ...(disks
+            ? [
+                [
+                  'disk used',
+                  value.usedBytes,
+                  {
+                    disks: disks.map((disk) => ({
+                      ...disk,
+                      partitions: disk.partitions.map((partition) =>
+                        partition.role === 'system'
+                          ? { ...partition, usedBytes: value.usedBytes }
+                          : partition,
+                      ),
+                    })),
+                  },
+                ] as const,
+              ]
+            : []),
+        ] as const;
+        for (const aspect of aspectsOf(input)) {
+          const tried = numbers.find(([id]) => id === aspect.id);
+          if (!tried) continue;
+          const at = aspect.classes.findLastIndex(({ from }) => (from ?? 0) <= tried[1]);
+          expect(nameOf(decide(inputOf(withFacts(facts, tried[2]))).advised)).toBe(
+            nameOf(advicesOf(input, aspect)[at]?.advised ?? { routeId: 'hold', releaseId: 'none' }),
+          );
+        }
+      }),
+      { numRuns: 20 },
+    );
+  });
+});
+
+describe('fixes', () => {
+  it('are ranked by what they unlock: worked by hand', () => {
+    const judged = (releaseId: string, ...ids: string[]) => ({
+      releaseId,
+      verdict: 'fixable' as const,
+      fixMinutes: 0,
+      fixCost: 0,
+      judgements: ids.map((id) => ({
+        rule: 'tpm' as const,
+        verdict: 'fixable' as const,
+        facts: [],
+        sentence: '',
+        fix: { id, action: id, handsOnMinutes: 5, cost: 0 },
+      })),
+    });
+    // “chip” alone unlocks two releases, “memory” one, and both are needed for a fourth.
+    const ranked = rankFixes([
+      judged('a', 'memory'),
+      judged('b', 'chip'),
+      judged('c', 'chip'),
+      judged('d', 'chip', 'memory'),
+    ]);
+    expect(ranked.map(({ id, unlocks, helps }) => [id, unlocks.length, helps.length])).toEqual([
+      ['chip', 2, 1],
+      ['memory', 1, 1],
+    ]);
+  });
+});
+
+describe('verdicts', () => {
+  const order: readonly Verdict[] = ['meets', 'fixable', 'waivable', 'fails'];
+  const better: readonly (readonly [string, (facts: Facts) => Facts])[] = [
+    [
+      'memory',
+      (facts) => withFacts(facts, { memoryBytes: (valueOf(facts, 'memoryBytes') ?? 0) + 4 * 1024 ** 3 }),
+    ],
+    ['cores', (facts) => withFacts(facts, { cores: (valueOf(facts, 'cores') ?? 0) + 2 })],
+    ['clock', (facts) => withFacts(facts, { clockMhz: (valueOf(facts, 'clockMhz') ?? 0) + 1000 })],
+    ['flags', (facts) => withFacts(facts, { cpuFlags: ['sse2', 'sse4_2', 'popcnt', 'avx2'] })],
+    ['graphics', (facts) => withFacts(facts, { graphicsTier: 4 })],
+    ['screen', (facts) => withFacts(facts, { screenWidth: 2560, screenHeight: 1600 })],
+    ['chip', (facts) => withFacts(facts, { tpm: '2.0' })],
+    [
+      'Secure Boot',
+      (facts) =>
+        valueOf(facts, 'firmwareMode') === 'legacy' ? facts : withFacts(facts, { secureBoot: 'on' }),
+    ],
+    ['firmware mode', (facts) => withFacts(facts, { firmwareMode: 'uefi' })],
+    ['word size', (facts) => withFacts(facts, { wordBits: 64 })],
+  ];
+
+  it('never get worse when any one fact gets better', () => {
+    fc.assert(
+      fc.property(anyDevice, fc.constantFrom(...better), (facts, [, improve]) => {
+        const before = decide(inputOf(facts)).assessments;
+        const after = decide(inputOf(improve(facts))).assessments;
+        for (const [index, { judgements, releaseId }] of before.entries())
+          for (const [at, { verdict, rule }] of judgements.entries()) {
+            const now = after[index]?.judgements[at]?.verdict ?? 'fails';
+            if (verdict === 'unknown' || now === 'unknown') continue;
+            expect([releaseId, rule, order.indexOf(now) <= order.indexOf(verdict)]).toEqual([
+              releaseId,
+              rule,
+              true,
+            ]);
+          }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('are never decided by an unknown: no candidate is allowed or excluded by forgetting', () => {
+    fc.assert(
+      fc.property(
+        anyDevice,
+        fc.constantFrom('tpm' as const, 'memoryBytes' as const, 'activation' as const, 'disks' as const),
+        (facts, key) => {
+          const forgotten = without(facts, key);
+          for (const candidate of decide(inputOf(forgotten)).candidates)
+            for (const reason of candidate.reasons)
+              if (reason.finding === 'excludes' && reason.facts.length === 1)
+                expect(reason.facts[0]).not.toBe(key);
+          for (const { judgements } of decide(inputOf(forgotten)).assessments)
+            for (const { facts: read, verdict } of judgements)
+              if (read[0] === key) expect(verdict).toBe('unknown');
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('of a release are as bad as their worst', () => {
+    fc.assert(
+      fc.property(anyDevice, (facts) => {
+        for (const { verdict, judgements } of decide(inputOf(facts)).assessments)
+          expect(verdict).toBe(worstVerdict(judgements));
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('lead to no candidate for a release without support, but to hold and replace', () => {
+    for (const { releaseId, status, routeId } of decide(inputOf(laptop)).candidates) {
+      const release = catalogue.releases.find(({ id }) => id === releaseId);
+      if (release && supportDaysLeft(release, today) < 0)
+        expect([routeId, releaseTitle(release), status]).toEqual([
+          routeId,
+          releaseTitle(release),
+          'excluded',
+        ]);
+    }
+  });
+});
