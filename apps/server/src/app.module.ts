@@ -6,6 +6,7 @@ import { AccountsModule } from './accounts/accounts.module';
 import { ClockModule } from './clock/clock.module';
 import { CollectorModule } from './collector/collector.module';
 import { dataSourceOptions } from './database/dataSource';
+import { FleetModule } from './fleet/fleet.module';
 import { HealthModule } from './health/health.module';
 import { HouseModule } from './house/house.module';
 import { AccessGuard } from './http/access.guard';
@@ -41,6 +42,7 @@ export class AppModule {
         AccountsModule,
         HouseModule,
         MovesModule,
+        FleetModule,
         TodayModule,
         CollectorModule,
         HealthModule,

@@ -1,5 +1,6 @@
 export * from './api';
 export * from './endpoint';
+export * from './fleetShapes';
 export * from './openApi';
 export * from './problem';
 export * from './shapes';

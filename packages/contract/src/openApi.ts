@@ -1,15 +1,9 @@
 import { z } from 'zod';
 import { api } from './api';
 import type { Endpoint } from './endpoint';
+import { MoveListSchema } from './fleetShapes';
 import { ProblemDetailsSchema } from './problem';
-import {
-  AccountSchema,
-  HouseSchema,
-  MoveListSchema,
-  MoveViewSchema,
-  SessionSchema,
-  TodaySchema,
-} from './shapes';
+import { AccountSchema, HouseSchema, MoveViewSchema, SessionSchema, TodaySchema } from './shapes';
 
 /** Shapes that many answers share stand once, by name. */
 const named: ReadonlyMap<z.ZodType, string> = new Map<z.ZodType, string>([

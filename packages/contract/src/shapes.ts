@@ -1,56 +1,18 @@
-import { CatalogueSchema, factKeys, MoveSchema, PracticeSchema, roles, stages } from '@ulvane/core';
+import {
+  catalogueKinds,
+  CatalogueSchema,
+  factKeys,
+  MoveSchema,
+  PracticeSchema,
+  roles,
+  stages,
+} from '@ulvane/core';
 import { z } from 'zod';
 
 /** The version that the caller saw: a change of anything newer is refused (409). */
 export const version = z.int().min(1);
 
 export const MoveViewSchema = z.object({ version, move: MoveSchema });
-
-export const MoveRowSchema = z.object({
-  reference: z.string(),
-  device: z.string(),
-  serial: z.string(),
-  owner: z.string(),
-  site: z.string(),
-  stage: z.enum(stages),
-  route: z.string(),
-  target: z.string(),
-  present: z.string(),
-  dueOn: z.string().nullable(),
-  supportedUntil: z.string().nullable(),
-  next: z.string(),
-});
-
-export const sortKeys = [
-  'reference',
-  'device',
-  'serial',
-  'owner',
-  'site',
-  'stage',
-  'route',
-  'target',
-  'present',
-  'dueOn',
-] as const;
-
-export const MoveListQuerySchema = z.object({
-  search: z.string().max(200).default(''),
-  stage: z.enum(['', ...stages]).default(''),
-  site: z.string().max(100).default(''),
-  route: z.string().max(60).default(''),
-  sort: z.enum(sortKeys).default('reference'),
-  order: z.enum(['asc', 'desc']).default('asc'),
-  page: z.coerce.number().int().min(1).default(1),
-  pageSize: z.coerce.number().int().min(1).max(200).default(50),
-});
-
-export const MoveListSchema = z.object({
-  total: z.int(),
-  rows: z.array(MoveRowSchema),
-  sites: z.array(z.string()),
-  routes: z.array(z.string()),
-});
 
 export const NextHandSchema = z.object({
   reference: z.string(),
@@ -73,6 +35,16 @@ export const TodaySchema = z.object({
       supportedUntil: z.string().nullable(),
       daysLeft: z.int().nullable(),
       count: z.int(),
+    }),
+  ),
+  /** Devices on hold, the one whose last day comes first in front. */
+  holds: z.array(
+    z.object({
+      reference: z.string(),
+      device: z.string(),
+      site: z.string(),
+      until: z.string(),
+      daysLeft: z.int(),
     }),
   ),
 });
@@ -99,7 +71,27 @@ export const HouseSchema = z.object({
   catalogue: CatalogueSchema,
   practice: PracticeSchema,
   practiceVersion: version,
+  catalogueVersion: version,
 });
+
+export const PracticeChangeSchema = z.object({
+  at: z.string(),
+  by: z.string(),
+  /** What changed, a sentence each. */
+  sentences: z.array(z.string()),
+});
+
+export const EntryChangeSchema = z.object({
+  kind: z.enum(catalogueKinds),
+  id: z.string(),
+  title: z.string(),
+  what: z.enum(['added', 'removed', 'changed']),
+  fields: z.array(
+    z.object({ path: z.string(), before: z.string().nullable(), after: z.string().nullable() }),
+  ),
+});
+
+export const CatalogueChangeSchema = EntryChangeSchema.extend({ at: z.string(), by: z.string() });
 
 export const FactChangeSchema = z.object({
   key: z.enum(factKeys),
@@ -123,12 +115,11 @@ export const HealthSchema = z.object({
 });
 
 export type MoveView = z.infer<typeof MoveViewSchema>;
-export type MoveRow = z.infer<typeof MoveRowSchema>;
-export type MoveList = z.infer<typeof MoveListSchema>;
-export type MoveListQuery = z.infer<typeof MoveListQuerySchema>;
 export type Today = z.infer<typeof TodaySchema>;
 export type Account = z.infer<typeof AccountSchema>;
 export type Session = z.infer<typeof SessionSchema>;
 export type HouseView = z.infer<typeof HouseSchema>;
 export type SurveyPreview = z.infer<typeof SurveyPreviewSchema>;
 export type Health = z.infer<typeof HealthSchema>;
+export type CatalogueChange = z.infer<typeof CatalogueChangeSchema>;
+export type PracticeChange = z.infer<typeof PracticeChangeSchema>;

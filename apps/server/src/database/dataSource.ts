@@ -1,9 +1,12 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { AccountEntity } from '../accounts/account.entity';
+import { CatalogueChangeEntity } from '../house/catalogueChange.entity';
 import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
 import { OrganisationEntity } from '../house/organisation.entity';
+import { PracticeChangeEntity } from '../house/practiceChange.entity';
 import { EventEntity } from '../moves/event.entity';
 import { MoveEntity } from '../moves/move.entity';
+import { Decide1772532000000 } from './decide.migration';
 import { First1772445600000 } from './first.migration';
 
 /** Any fixed number: servers that start together migrate one after the other. */
@@ -13,8 +16,16 @@ export function dataSourceOptions(databaseUrl: string): DataSourceOptions {
   return {
     type: 'postgres',
     url: databaseUrl,
-    entities: [AccountEntity, OrganisationEntity, CatalogueEntryEntity, MoveEntity, EventEntity],
-    migrations: [First1772445600000],
+    entities: [
+      AccountEntity,
+      OrganisationEntity,
+      CatalogueEntryEntity,
+      CatalogueChangeEntity,
+      PracticeChangeEntity,
+      MoveEntity,
+      EventEntity,
+    ],
+    migrations: [First1772445600000, Decide1772532000000],
     migrationsTableName: 'migration',
     synchronize: false,
     migrationsRun: false,

@@ -1,7 +1,5 @@
+import { catalogueKinds, type CatalogueKind } from '@ulvane/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-
-export const catalogueKinds = ['families', 'releases', 'models', 'applications'] as const;
-type CatalogueKind = (typeof catalogueKinds)[number];
 
 @Entity('catalogue_entry')
 export class CatalogueEntryEntity {

@@ -1,6 +1,6 @@
 import { Controller } from '@nestjs/common';
-import { api, type HouseView } from '@ulvane/contract';
-import { Input, Serves, type InputOf } from '../http/serves';
+import { api, type HouseView, type PracticeChange } from '@ulvane/contract';
+import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { HouseService } from './house.service';
 
 @Controller()
@@ -13,7 +13,15 @@ export class HouseController {
   }
 
   @Serves(api.setPractice)
-  setPractice(@Input(api.setPractice) { body }: InputOf<typeof api.setPractice>): Promise<HouseView> {
-    return this.house.setPractice(body.version, body.practice);
+  setPractice(
+    @Input(api.setPractice) { body }: InputOf<typeof api.setPractice>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<HouseView> {
+    return this.house.setPractice(body.version, body.practice, actor.name);
+  }
+
+  @Serves(api.practiceHistory)
+  async history(): Promise<{ changes: PracticeChange[] }> {
+    return { changes: await this.house.practiceHistory() };
   }
 }

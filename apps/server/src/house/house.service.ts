@@ -1,12 +1,21 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { HouseView } from '@ulvane/contract';
-import { CatalogueSchema, PracticeSchema, type Catalogue, type Practice } from '@ulvane/core';
+import type { HouseView, PracticeChange } from '@ulvane/contract';
+import {
+  catalogueKinds,
+  CatalogueSchema,
+  practiceChanges,
+  PracticeSchema,
+  type Catalogue,
+  type Practice,
+} from '@ulvane/core';
 import { IsNull, Not, Repository } from 'typeorm';
 import { refuse } from '../http/problem';
-import { CatalogueEntryEntity, catalogueKinds } from './catalogueEntry.entity';
+import { Clock } from '../clock/clock';
+import { CatalogueEntryEntity } from './catalogueEntry.entity';
 import { OrganisationEntity } from './organisation.entity';
+import { PracticeChangeEntity } from './practiceChange.entity';
 
 export function hashOfToken(token: string): string {
   return createHash('sha256').update(token).digest('hex');
@@ -17,22 +26,30 @@ export class HouseService {
   constructor(
     @InjectRepository(OrganisationEntity) private readonly organisations: Repository<OrganisationEntity>,
     @InjectRepository(CatalogueEntryEntity) private readonly entries: Repository<CatalogueEntryEntity>,
+    private readonly clock: Clock,
   ) {}
 
-  private cached: Catalogue | undefined;
+  private cached: { readonly version: number; readonly catalogue: Catalogue } | undefined;
 
-  /** The catalogue, parsed once: nothing edits it while the server runs. */
+  /** The catalogue, parsed once a version: another server may have changed it. */
   async catalogue(): Promise<Catalogue> {
-    this.cached ??= await this.readCatalogue();
-    return this.cached;
+    return this.catalogueOf(await this.row());
+  }
+
+  private async catalogueOf({ catalogueVersion: version }: OrganisationEntity): Promise<Catalogue> {
+    if (this.cached?.version === version) return this.cached.catalogue;
+    const catalogue = await this.readCatalogue();
+    this.cached = { version, catalogue };
+    return catalogue;
   }
 
   async house(): Promise<HouseView> {
     const row = await this.row();
     return {
-      catalogue: await this.catalogue(),
+      catalogue: await this.catalogueOf(row),
       practice: PracticeSchema.parse(row.practice),
       practiceVersion: row.practiceVersion,
+      catalogueVersion: row.catalogueVersion,
     };
   }
 
@@ -41,18 +58,33 @@ export class HouseService {
     return { name, demo, setUp: setUpTokenHash === null };
   }
 
-  async setPractice(version: number, practice: Practice): Promise<HouseView> {
-    const result = await this.organisations.update(
-      { id: 1, practiceVersion: version },
-      { practice, practiceVersion: version + 1 },
-    );
-    if (result.affected !== 1)
-      throw refuse(
-        409,
-        'practice-changed',
-        'House practice was changed by someone else in the meantime: look again, then change it.',
-      );
+  /** Changes house practice and its history in one transaction; refused when it has changed meanwhile. */
+  async setPractice(version: number, practice: Practice, by: string): Promise<HouseView> {
+    await this.organisations.manager.transaction(async (manager) => {
+      const row = await manager.findOneOrFail(OrganisationEntity, {
+        where: { id: 1 },
+        lock: { mode: 'pessimistic_write' },
+      });
+      if (row.practiceVersion !== version)
+        throw refuse(
+          409,
+          'practice-changed',
+          'House practice was changed by someone else in the meantime: look again, then change it.',
+        );
+      const sentences = practiceChanges(PracticeSchema.parse(row.practice), practice);
+      if (sentences.length === 0) return;
+      await manager.update(OrganisationEntity, { id: 1 }, { practice, practiceVersion: version + 1 });
+      await manager.insert(PracticeChangeEntity, { at: new Date(this.clock.now()), by, sentences, practice });
+    });
     return this.house();
+  }
+
+  async practiceHistory(): Promise<PracticeChange[]> {
+    const rows = await this.organisations.manager.find(PracticeChangeEntity, {
+      order: { id: 'DESC' },
+      take: 50,
+    });
+    return rows.map(({ at, by, sentences }) => ({ at: at.toISOString(), by, sentences }));
   }
 
   /** Takes the one-time link; it is worth nothing afterwards. */

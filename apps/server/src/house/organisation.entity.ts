@@ -22,6 +22,14 @@ export class OrganisationEntity {
   @Column('int', { name: 'practice_version' })
   practiceVersion: number;
 
+  /** Counts up with every change of the catalogue. */
+  @Column('int', { name: 'catalogue_version', default: 1 })
+  catalogueVersion: number;
+
+  /** Which column of a device list was which fact, the last time that one was taken in. */
+  @Column('jsonb', { name: 'list_mapping', default: {} })
+  listMapping: object;
+
   @Column('text', { name: 'set_up_token_hash', nullable: true })
   setUpTokenHash: string | null;
 

@@ -1,4 +1,4 @@
-import { stages, type Stage } from '@ulvane/core';
+import { stages, verdicts, type Stage, type Verdict } from '@ulvane/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
@@ -61,4 +61,33 @@ export class MoveEntity {
 
   @Column('double precision', { name: 'wait_minutes', nullable: true })
   waitMinutes: number | null;
+
+  @Column('enum', { enum: verdicts, enumName: 'verdict' })
+  verdict: Verdict;
+
+  /** By release id. */
+  @Column('jsonb')
+  verdicts: object;
+
+  @Column('text')
+  advice: string;
+
+  /** The fix that unlocks most. */
+  @Column('text', { nullable: true })
+  unlock: string | null;
+
+  /** Titles of parts that the route needs. */
+  @Column('jsonb')
+  parts: string[];
+
+  @Column('date', { name: 'hold_until', nullable: true })
+  holdUntil: string | null;
+
+  /** Catalogue, practice and day that verdicts and advice were made with. */
+  @Column('text', { name: 'assessed_for' })
+  assessedFor: string;
+
+  /** Everything that lists are searched by. */
+  @Column('text')
+  search: string;
 }

@@ -1,15 +1,41 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { MoveList, MoveListQuery, MoveView } from '@ulvane/contract';
-import { exportMove, releaseTitle, supportedUntil, type LogEvent, type MoveExport } from '@ulvane/core';
-import { Brackets, Repository } from 'typeorm';
+import {
+  exportMove,
+  releaseTitle,
+  supportedUntil,
+  verdicts,
+  type LogEvent,
+  type MoveExport,
+} from '@ulvane/core';
+import { Repository } from 'typeorm';
+import { z } from 'zod';
 import { HouseService } from '../house/house.service';
 import { refuse } from '../http/problem';
 import { EventEntity } from './event.entity';
 import { MoveEntity } from './move.entity';
 import { recordOf } from './row';
 
-const searched = ['reference', 'device', 'serial', 'owner', 'site', 'present', 'target'] as const;
+/** What a row of a list needs: never the whole record. */
+const listed = [
+  'reference',
+  'device',
+  'serial',
+  'owner',
+  'site',
+  'stage',
+  'route',
+  'target',
+  'present',
+  'dueOn',
+  'next',
+  'verdict',
+  'advice',
+  'unlock',
+] as const;
+
+const VerdictsSchema = z.record(z.string(), z.enum(verdicts));
 
 @Injectable()
 export class MovesReader {
@@ -49,17 +75,15 @@ export class MovesReader {
     for (const word of query.search.split(/\s+/).filter((part) => part !== '')) {
       const key = `word${select.expressionMap.wheres.length}`;
       const pattern = `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
-      select.andWhere(
-        new Brackets((or) =>
-          searched.forEach((column) => or.orWhere(`move.${column} ILIKE :${key}`, { [key]: pattern })),
-        ),
-      );
+      // One column with an index by trigrams; see docs/decisions.
+      select.andWhere(`move.search ILIKE :${key}`, { [key]: pattern });
     }
-    if (query.stage !== '') select.andWhere('move.stage = :stage', { stage: query.stage });
-    if (query.site !== '') select.andWhere('move.site = :site', { site: query.site });
-    if (query.route !== '') select.andWhere('move.route = :route', { route: query.route });
+    for (const filter of ['stage', 'site', 'route', 'device', 'present', 'verdict', 'unlock'] as const)
+      if (query[filter] !== '') select.andWhere(`move.${filter} = :${filter}`, { [filter]: query[filter] });
     const order = query.order === 'asc' ? 'ASC' : 'DESC';
     const [rows, total] = await select
+      .select(['move.id', ...listed.map((column) => `move.${column}`)])
+      .addSelect(query.matrix === 'yes' ? ['move.verdicts'] : [])
       .orderBy(`move.${query.sort}`, order, 'NULLS LAST')
       .addOrderBy('move.reference', 'ASC')
       .skip((query.page - 1) * query.pageSize)
@@ -68,25 +92,27 @@ export class MovesReader {
     const catalogue = await this.house.catalogue();
     return {
       total,
-      rows: rows.map(
-        ({ reference, device, serial, owner, site, stage, route, target, present, dueOn, next }) => {
-          const release = catalogue.releases.find((entry) => releaseTitle(entry) === present);
-          return {
-            reference,
-            device,
-            serial,
-            owner,
-            site,
-            stage,
-            route,
-            target,
-            present,
-            dueOn,
-            supportedUntil: release ? supportedUntil(release) : null,
-            next,
-          };
-        },
-      ),
+      rows: rows.map((row) => {
+        const release = catalogue.releases.find((entry) => releaseTitle(entry) === row.present);
+        return {
+          reference: row.reference,
+          device: row.device,
+          serial: row.serial,
+          owner: row.owner,
+          site: row.site,
+          stage: row.stage,
+          route: row.route,
+          target: row.target,
+          present: row.present,
+          dueOn: row.dueOn,
+          next: row.next,
+          verdict: row.verdict,
+          advice: row.advice,
+          unlock: row.unlock,
+          supportedUntil: release ? supportedUntil(release) : null,
+          verdicts: query.matrix === 'yes' ? VerdictsSchema.parse(row.verdicts) : null,
+        };
+      }),
       sites: await this.distinct('site'),
       routes: await this.distinct('route'),
     };
@@ -110,6 +136,7 @@ export class MovesReader {
         'move.waitMinutes',
         'move.present',
         'move.stage',
+        'move.holdUntil',
       ])
       .getMany();
   }

@@ -5,19 +5,18 @@ import {
   newMove,
   type CommandContext,
   type CommandOutcome,
-  type House,
   type LogEvent,
   type Move,
   type MoveExport,
   type Role,
 } from '@ulvane/core';
-import { DataSource, type EntityManager } from 'typeorm';
+import { DataSource, In, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { HouseService } from '../house/house.service';
 import { ProblemError, refuse, statusOf } from '../http/problem';
 import { EventEntity } from './event.entity';
 import { MoveEntity } from './move.entity';
-import { columnsOf, recordOf } from './row';
+import { columnsOf, recordOf, type HouseAt } from './row';
 
 type ActingAccount = { readonly name: string; readonly role: Role };
 type Command = (move: Move, context: CommandContext) => CommandOutcome;
@@ -55,12 +54,13 @@ export class MovesWriter {
       if (row.version !== version) throw await this.conflict(manager, row, outcome);
       if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
       const { move, kind, sentence } = outcome.value;
-      await manager.update(
-        MoveEntity,
-        { id: row.id },
-        { record: move, version: version + 1, ...columnsOf(move, house) },
+      await this.rewrite(
+        manager,
+        move,
+        version,
+        [{ at: context.now, by: actor.name, kind, sentence }],
+        house,
       );
-      await this.log(manager, row.id, [{ at: context.now, by: actor.name, kind, sentence }]);
       return { version: version + 1, move };
     });
   }
@@ -114,21 +114,62 @@ export class MovesWriter {
     });
   }
 
+  /** Writes a move that the caller has locked at `version`, with the new lines of its log. */
+  async rewrite(
+    manager: EntityManager,
+    move: Move,
+    version: number,
+    events: readonly LogEvent[],
+    house: HouseAt,
+  ): Promise<void> {
+    await manager.update(
+      MoveEntity,
+      { id: move.id },
+      { record: move, version: version + 1, ...columnsOf(move, house, this.clock.now().slice(0, 10)) },
+    );
+    await this.log(manager, move.id, events);
+  }
+
+  /** Inserts many moves in one statement. */
+  async insertMany(
+    manager: EntityManager,
+    moves: readonly { readonly move: Move; readonly events: readonly LogEvent[] }[],
+    house: HouseAt,
+  ): Promise<void> {
+    if (moves.length === 0) return;
+    const today = this.clock.now().slice(0, 10);
+    await manager.insert(
+      MoveEntity,
+      moves.map(({ move }) => ({
+        id: move.id,
+        reference: move.reference,
+        version: 1,
+        record: move,
+        ...columnsOf(move, house, today),
+      })),
+    );
+    await manager.insert(
+      EventEntity,
+      moves.flatMap(({ move, events }) =>
+        events.map(({ at, by, kind, sentence }) => ({
+          moveId: move.id,
+          at: new Date(at),
+          by,
+          kind,
+          sentence,
+        })),
+      ),
+    );
+  }
+
   /** Inserts a move as it is, with its log. */
   async insert(
     manager: EntityManager,
     move: Move,
     events: readonly LogEvent[],
-    house: House,
+    house: HouseAt,
   ): Promise<MoveView> {
-    await manager.insert(MoveEntity, {
-      id: move.id,
-      reference: move.reference,
-      version: 1,
-      record: move,
-      ...columnsOf(move, house),
-    });
-    await this.log(manager, move.id, events);
+    await this.insertMany(manager, [{ move, events }], house);
     return { version: 1, move };
   }
 
@@ -145,13 +186,28 @@ export class MovesWriter {
   }
 
   private async nextReference(manager: EntityManager): Promise<string> {
-    for (;;) {
-      const rows: unknown = await manager.query(`SELECT nextval('move_reference') AS number`);
-      const [row] = Array.isArray(rows) ? rows : [];
-      const reference = `MV-${String(row?.number).padStart(4, '0')}`;
+    const [reference] = await this.nextReferences(manager, 1);
+    if (reference === undefined) throw new RangeError('one reference was asked for');
+    return reference;
+  }
+
+  /** References that no move has, in order. */
+  async nextReferences(manager: EntityManager, count: number): Promise<readonly string[]> {
+    const free: string[] = [];
+    while (free.length < count) {
+      const rows: { number: string }[] = await manager.query(
+        `SELECT nextval('move_reference') AS number FROM generate_series(1, $1::int)`,
+        [count - free.length],
+      );
+      const made = rows.map(({ number }) => `MV-${number.padStart(4, '0')}`);
       // Imported moves may have taken numbers ahead of the sequence.
-      if (!(await manager.existsBy(MoveEntity, { reference }))) return reference;
+      const taken = await manager.find(MoveEntity, {
+        select: { id: true, reference: true },
+        where: { reference: In(made) },
+      });
+      free.push(...made.filter((reference) => !taken.some((row) => row.reference === reference)));
     }
+    return free;
   }
 
   private async conflict(

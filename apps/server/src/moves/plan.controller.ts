@@ -2,6 +2,7 @@ import { Controller } from '@nestjs/common';
 import { api, type MoveView } from '@ulvane/contract';
 import {
   chooseRoute,
+  depart,
   plan,
   prepare,
   setDataSets,
@@ -29,6 +30,16 @@ export class PlanController {
   ): Promise<MoveView> {
     return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
       chooseRoute(move, body, context),
+    );
+  }
+
+  @Serves(api.depart)
+  depart(
+    @Input(api.depart) { params, body }: InputOf<typeof api.depart>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      depart(move, body, context),
     );
   }
 

@@ -4,6 +4,8 @@ import {
   MoveSchema,
   releaseTitle,
   deviceTitle,
+  outlookOf,
+  partTitle,
   routes,
   stageOf,
   valueOf,
@@ -12,23 +14,56 @@ import {
 } from '@ulvane/core';
 import type { MoveEntity } from './move.entity';
 
-/** The columns that lists use, from a move's record. */
+/** A house as it stands at a version of its catalogue and its practice. */
+export type HouseAt = House & { readonly catalogueVersion: number; readonly practiceVersion: number };
+
+/** Catalogue, practice and day that an assessment hangs on; see `move.assessed_for`. */
+export function assessedFor(
+  { catalogueVersion, practiceVersion }: Omit<HouseAt, keyof House>,
+  today: string,
+): string {
+  return `${catalogueVersion}.${practiceVersion}.${today}`;
+}
+
+/** The columns that say what a device could become. @param today ISO date */
+export function outlookColumns(
+  move: Move,
+  house: HouseAt,
+  today: string,
+): Pick<MoveEntity, 'verdict' | 'verdicts' | 'advice' | 'unlock' | 'parts' | 'assessedFor'> {
+  const { verdict, verdicts, advice, unlock, parts } = outlookOf(move, house, today);
+  return {
+    verdict,
+    verdicts,
+    advice,
+    unlock,
+    parts: [...new Set(parts.map(partTitle))],
+    assessedFor: assessedFor(house, today),
+  };
+}
+
+/** The columns that lists use, from a move's record. @param today ISO date */
 export function columnsOf(
   move: Move,
-  house: House,
+  house: HouseAt,
+  today: string,
 ): Omit<MoveEntity, 'id' | 'reference' | 'version' | 'record'> {
   const hands = handsOf(move, house);
   const release = findRelease(house.catalogue, move.decision?.releaseId ?? undefined);
   const present = findRelease(house.catalogue, valueOf(move.facts, 'presentRelease'));
-  return {
+  const searched = {
     device: deviceTitle(move.facts),
     serial: valueOf(move.facts, 'serial') ?? '',
     owner: move.owner,
     site: move.site,
-    stage: stageOf(move),
-    route: move.decision ? routes[move.decision.routeId].title : '',
     target: release ? releaseTitle(release) : '',
     present: present ? releaseTitle(present) : (valueOf(move.facts, 'presentRelease') ?? ''),
+  };
+  return {
+    ...searched,
+    search: [move.reference, ...Object.values(searched)].join(' '),
+    stage: stageOf(move),
+    route: move.decision ? routes[move.decision.routeId].title : '',
     dueOn: move.dueOn,
     next: hands.wait?.title ?? hands.nextTitle,
     begun: hands.begun,
@@ -36,6 +71,8 @@ export function columnsOf(
     waitTitle: hands.wait?.title ?? null,
     waitStartedAt: hands.wait ? new Date(hands.wait.startedAt) : null,
     waitMinutes: hands.wait?.minutes ?? null,
+    holdUntil: move.decision?.routeId === 'hold' ? move.preparation.holdUntil : null,
+    ...outlookColumns(move, house, today),
   };
 }
 

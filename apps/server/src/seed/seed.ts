@@ -1,12 +1,12 @@
 import { randomBytes } from 'node:crypto';
-import { defaultPractice, resolveCatalogue, type Catalogue } from '@ulvane/core';
+import { catalogueKinds, defaultPractice, resolveCatalogue, type Catalogue } from '@ulvane/core';
 import { generateDemo } from '@ulvane/demo';
 import { DataSource } from 'typeorm';
 import catalogueFile from '../../../../data/catalogue/catalogue.json';
 import demoTables from '../../../../data/demo/organisation.json';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../clock/clock';
-import { catalogueKinds, CatalogueEntryEntity } from '../house/catalogueEntry.entity';
+import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
 import { hashOfToken } from '../house/house.service';
 import { OrganisationEntity } from '../house/organisation.entity';
 import { MovesWriter } from '../moves/moves.writer';
@@ -72,7 +72,12 @@ export async function seed(
     });
     await manager.insert(CatalogueEntryEntity, entriesOf(catalogue.value));
     for (const { move, events } of demo?.moves ?? [])
-      await writer.insert(manager, move, events, { catalogue: catalogue.value, practice: defaultPractice });
+      await writer.insert(manager, move, events, {
+        catalogue: catalogue.value,
+        practice: defaultPractice,
+        catalogueVersion: 1,
+        practiceVersion: 1,
+      });
     if (demo) await manager.query(`SELECT setval('move_reference', $1)`, [demo.moves.length]);
   });
   if (demo) for (const role of demoAccounts) await accounts.add(role, role, demoPassword);

@@ -58,6 +58,13 @@ export class TodayController {
     return {
       hands: hands.slice(0, 100),
       stages: stages.map((stage) => ({ stage, count: counts.get(stage) ?? 0 })),
+      holds: open
+        .flatMap(({ reference, device, site, holdUntil }) =>
+          holdUntil === null
+            ? []
+            : [{ reference, device, site, until: holdUntil, daysLeft: daysBetween(now, holdUntil) }],
+        )
+        .sort((a, b) => a.daysLeft - b.daysLeft),
       countdown: countdown.sort((a, b) => (a.daysLeft ?? 1e6) - (b.daysLeft ?? 1e6)),
     };
   }

@@ -54,6 +54,7 @@ export type Choice = {
   readonly candidates: readonly Candidate[];
   /** The advised candidate: the best allowed one; hold only where nothing else is allowed. */
   readonly advised: Candidate;
+  readonly outlook: RouteContext['outlook'];
   readonly problems: readonly string[];
 };
 
@@ -84,7 +85,13 @@ export function decide(input: DecideInput): Choice {
   candidates.sort(byAdvice);
   const [advised] = candidates;
   if (!advised) throw new RangeError('hold is always a candidate');
-  return { assessments: targets.map(({ assessment }) => assessment), candidates, advised, problems };
+  return {
+    assessments: targets.map(({ assessment }) => assessment),
+    candidates,
+    advised,
+    outlook: base.outlook,
+    problems,
+  };
 }
 
 /** One candidate by itself; undefined where the route does not lead to the release. */

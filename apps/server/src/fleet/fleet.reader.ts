@@ -1,0 +1,73 @@
+import { Injectable } from '@nestjs/common';
+import {
+  ListMappingSchema,
+  type FleetGroup,
+  type groupKeys,
+  type ListMapping,
+  type ShoppingLine,
+} from '@ulvane/contract';
+import { releaseTitle, supportDaysLeft } from '@ulvane/core';
+import Papa from 'papaparse';
+import { DataSource } from 'typeorm';
+import { Clock } from '../clock/clock';
+import { HouseService } from '../house/house.service';
+import { OrganisationEntity } from '../house/organisation.entity';
+import { MoveEntity } from '../moves/move.entity';
+
+/** What the moves have in common. */
+@Injectable()
+export class FleetReader {
+  constructor(
+    private readonly dataSource: DataSource,
+    private readonly house: HouseService,
+    private readonly clock: Clock,
+  ) {}
+
+  async groups(by: (typeof groupKeys)[number]): Promise<FleetGroup[]> {
+    const rows = await this.dataSource
+      .getRepository(MoveEntity)
+      .createQueryBuilder('move')
+      .select(`move.${by}::text`, 'value')
+      .addSelect('count(*)::int', 'count')
+      .where(`move.stage <> 'done'`)
+      .andWhere(`move.${by} IS NOT NULL`)
+      .groupBy(`move.${by}`)
+      .orderBy('count', 'DESC')
+      .addOrderBy('value', 'ASC')
+      .limit(200)
+      .getRawMany<{ value: string; count: number }>();
+    const { releases } = await this.house.catalogue();
+    const today = this.clock.now().slice(0, 10);
+    return rows
+      .filter(({ value }) => value !== '')
+      .map(({ value, count }) => {
+        const release =
+          by === 'present' ? releases.find((entry) => releaseTitle(entry) === value) : undefined;
+        return { value, count, daysLeft: release ? supportDaysLeft(release, today) : null };
+      });
+  }
+
+  async shoppingList(): Promise<ShoppingLine[]> {
+    const rows: { part: string; count: number; references: string[] }[] = await this.dataSource.query(`
+      SELECT part.value AS part, count(*)::int AS count,
+             (array_agg(move.reference ORDER BY move.reference)) AS references
+        FROM move, jsonb_array_elements_text(move.parts) AS part(value)
+       WHERE move.stage NOT IN ('settle', 'hand-over', 'done')
+       GROUP BY part.value ORDER BY count DESC, part`);
+    return rows;
+  }
+
+  async shoppingCsv(): Promise<string> {
+    const lines = await this.shoppingList();
+    return Papa.unparse(
+      lines.map(({ part, count, references }) => ({ part, count, devices: references.join(' ') })),
+      { columns: ['part', 'count', 'devices'] },
+    );
+  }
+
+  async mapping(): Promise<ListMapping> {
+    const row = await this.dataSource.getRepository(OrganisationEntity).findOneByOrFail({ id: 1 });
+    const parsed = ListMappingSchema.safeParse(row.listMapping);
+    return parsed.success ? parsed.data : {};
+  }
+}

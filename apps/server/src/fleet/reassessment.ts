@@ -1,0 +1,115 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import type { Reassessment as ReassessmentView } from '@ulvane/contract';
+import { Logger } from 'nestjs-pino';
+import { DataSource, Not } from 'typeorm';
+import { Clock } from '../clock/clock';
+import { HouseService } from '../house/house.service';
+import { MoveEntity } from '../moves/move.entity';
+import { assessedFor, outlookColumns, recordOf } from '../moves/row';
+
+/** So many rows are locked at once; other servers take others. */
+const rowsAtOnce = 100;
+/** Between so many devices, requests get their turn. */
+const devicesAtOnce = 5;
+const lookEveryMs = 60_000;
+
+/**
+ * Keeps verdicts and advice of the lists up to date, in the background. The work is the rows
+ * themselves: those made with another catalogue, practice or day than today's. So there is no queue
+ * to lose, several servers share it, and a stop in the middle is taken up again.
+ */
+@Injectable()
+export class Reassessment implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  constructor(
+    private readonly dataSource: DataSource,
+    private readonly house: HouseService,
+    private readonly clock: Clock,
+    private readonly logger: Logger,
+  ) {}
+
+  private timer: NodeJS.Timeout | undefined;
+  private running: Promise<void> | undefined;
+  private again = false;
+  private stopped = false;
+
+  onApplicationBootstrap(): void {
+    this.timer = setInterval(() => this.wake(), lookEveryMs);
+    this.timer.unref();
+    this.wake();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    clearInterval(this.timer);
+    await this.running;
+  }
+
+  /** Looks for work now; returns at once. */
+  wake(): void {
+    if (this.stopped) return;
+    if (this.running) {
+      this.again = true;
+      return;
+    }
+    this.running = this.work()
+      .catch((error: unknown) =>
+        this.logger.error(error, 'reassessing failed; it is tried again in a minute'),
+      )
+      .finally(() => {
+        this.running = undefined;
+        if (this.again) {
+          this.again = false;
+          this.wake();
+        }
+      });
+  }
+
+  async state(): Promise<ReassessmentView> {
+    const moves = this.dataSource.getRepository(MoveEntity);
+    const key = assessedFor(await this.house.house(), this.today());
+    const [total, waiting] = await Promise.all([moves.count(), moves.countBy({ assessedFor: Not(key) })]);
+    if (waiting > 0) this.wake();
+    return { total, waiting };
+  }
+
+  private today(): string {
+    return this.clock.now().slice(0, 10);
+  }
+
+  private async work(): Promise<void> {
+    while (!this.stopped && (await this.batch()) > 0) await nextTurn();
+  }
+
+  /** Brings a batch of rows up to date; gives how many there were. */
+  private async batch(): Promise<number> {
+    const house = await this.house.house();
+    const today = this.today();
+    return this.dataSource.transaction(async (manager) => {
+      const rows = await manager
+        .getRepository(MoveEntity)
+        .createQueryBuilder('move')
+        .select(['move.id', 'move.record'])
+        .where('move.assessed_for <> :key', { key: assessedFor(house, today) })
+        .limit(rowsAtOnce)
+        .setLock('pessimistic_write')
+        .setOnLocked('skip_locked')
+        .getMany();
+      const made: object[] = [];
+      for (const [index, row] of rows.entries()) {
+        if (index % devicesAtOnce === 0) await nextTurn();
+        made.push({ id: row.id, ...outlookColumns(recordOf(row), house, today) });
+      }
+      if (made.length > 0)
+        await manager.query(
+          `UPDATE move SET verdict = made.verdict, verdicts = made.verdicts, advice = made.advice,
+                  unlock = made.unlock, parts = made.parts, assessed_for = made."assessedFor"
+             FROM jsonb_to_recordset($1::jsonb) AS made(
+                  id uuid, verdict verdict, verdicts jsonb, advice text, unlock text, parts jsonb, "assessedFor" text)
+            WHERE move.id = made.id`,
+          [JSON.stringify(made)],
+        );
+      return rows.length;
+    });
+  }
+}

@@ -1,0 +1,22 @@
+import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+
+/** One change of house practice. The database itself refuses to change or delete it. */
+@Entity('practice_change')
+export class PracticeChangeEntity {
+  @PrimaryGeneratedColumn({ type: 'bigint' })
+  id: string;
+
+  @Column('timestamptz')
+  at: Date;
+
+  @Column('text')
+  by: string;
+
+  /** What changed, a sentence each. */
+  @Column('jsonb')
+  sentences: string[];
+
+  /** The whole practice from then on. */
+  @Column('jsonb')
+  practice: object;
+}

@@ -1,0 +1,172 @@
+import { api, type HouseView } from '@ulvane/contract';
+import { exportCatalogue, type Release } from '@ulvane/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { TestHouse, type Visitor } from './house';
+
+let house: TestHouse;
+let lead: Visitor;
+
+beforeAll(async () => {
+  house = await TestHouse.open('demo');
+  lead = await house.signedIn('lead');
+});
+afterAll(() => house.close());
+
+const read = (): Promise<HouseView> => lead.call(api.house);
+const releaseIn = ({ catalogue }: HouseView, id: string): Release => {
+  const release = catalogue.releases.find((one) => one.id === id);
+  if (!release) throw new Error(`no release ${id}`);
+  return release;
+};
+
+/** Waits until every device has been assessed against the present catalogue. */
+async function reassessed(): Promise<void> {
+  for (let tries = 0; tries < 200; tries += 1) {
+    const { waiting } = await lead.call(api.reassessment);
+    if (waiting === 0) return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('the fleet was not reassessed in ten seconds');
+}
+
+const verdictOf = async (reference: string, releaseId: string) =>
+  (await lead.call(api.moves, { query: `?search=${reference}&matrix=yes` })).rows[0]?.verdicts?.[releaseId];
+
+describe('editing the catalogue', () => {
+  it('reassesses the fleet in the background: asking for more memory turns meets into fixable', async () => {
+    await reassessed();
+    // A ticket desk with 8 or 16 GiB, whose board takes 32.
+    const before = await verdictOf('MV-0001', 'saltbush-full');
+    expect(before).toBe('meets');
+    const view = await read();
+    const release = releaseIn(view, 'saltbush-full');
+    const entry = {
+      ...release,
+      requirements: release.requirements.map((requirement) =>
+        requirement.kind === 'memory' ? { ...requirement, minimumBytes: 32 * 1024 ** 3 } : requirement,
+      ),
+    };
+    const after = await lead.call(api.putCatalogueEntry, {
+      params: { kind: 'releases', id: release.id },
+      body: { version: view.catalogueVersion, entry },
+    });
+    expect(after.catalogueVersion).toBe(view.catalogueVersion + 1);
+    await reassessed();
+    expect(await verdictOf('MV-0001', 'saltbush-full')).toBe('fixable');
+    const [change] = (await lead.call(api.catalogueHistory, { query: '?kind=releases&id=saltbush-full' }))
+      .changes;
+    expect(change).toMatchObject({ by: 'lead', what: 'changed', title: 'Saltbush Desktop 6 Full' });
+    expect(change?.fields.map(({ path }) => path)).toEqual(['requirements']);
+  });
+
+  it('is refused when somebody else was quicker, and nothing changes', async () => {
+    const view = await read();
+    const [family] = view.catalogue.families;
+    const answer = await lead.at(api.putCatalogueEntry, {
+      params: { kind: 'families', id: family?.id ?? '' },
+      body: { version: view.catalogueVersion - 1, entry: { ...family, about: 'x' } },
+    });
+    expect(answer.status).toBe(409);
+    expect(await read()).toEqual(view);
+  });
+
+  it.each([
+    ['a reference to nowhere', { upgradesFrom: ['corvel-99'] }, 'reference-to-nowhere'],
+    ['a circle of jumps', { upgradesFrom: ['corvel-10-business'] }, 'circle-of-jumps'],
+    [
+      'dates the wrong way round',
+      { fixesUntil: '2030-01-01', extendedUntil: '2029-01-01' },
+      'dates-the-wrong-way',
+    ],
+    ['another id', { id: 'corvel-88' }, 'id-stays'],
+    ['a field that is not one', { colour: 'red' }, 'unrecognized-keys'],
+  ])('is refused with %s, in one sentence with its place', async (_what, change, code) => {
+    const view = await read();
+    const answer = await lead.at(api.putCatalogueEntry, {
+      params: { kind: 'releases', id: 'corvel-8-business' },
+      body: { version: view.catalogueVersion, entry: { ...releaseIn(view, 'corvel-8-business'), ...change } },
+    });
+    expect(answer.status).toBe(422);
+    expect(answer.body).toMatchObject({ problems: [{ code }] });
+    expect(await read()).toEqual(view);
+  });
+
+  it('is refused for a model whose years overlap with another’s', async () => {
+    const view = await read();
+    const [model] = view.catalogue.models;
+    const answer = await lead.at(api.putCatalogueEntry, {
+      params: { kind: 'models', id: 'twin' },
+      body: { version: view.catalogueVersion, entry: { ...model, id: 'twin' } },
+    });
+    expect(answer.body).toMatchObject({ problems: [{ code: 'models-overlap' }] });
+  });
+
+  it('does not take out what others name, and takes out what nobody names', async () => {
+    const view = await read();
+    const remove = (kind: string, id: string) =>
+      lead.at(api.removeCatalogueEntry, { params: { kind, id }, body: { version: view.catalogueVersion } });
+    expect((await remove('families', 'corvel')).status).toBe(422);
+    expect((await remove('families', 'nobody')).status).toBe(404);
+    expect((await remove('applications', 'chartroom')).status).toBe(200);
+    expect((await read()).catalogue.applications.some(({ id }) => id === 'chartroom')).toBe(false);
+  });
+
+  it('keeps a history that the database itself lets nobody change', async () => {
+    await expect(house.sql('DELETE FROM catalogue_change')).rejects.toThrow('append-only');
+    await expect(house.sql(`UPDATE practice_change SET by = 'x'`)).resolves.toEqual([]);
+  });
+});
+
+describe('a catalogue as a file', () => {
+  it('goes out and comes in again as it was', async () => {
+    const { body } = await lead.raw('GET', api.exportCatalogue.path);
+    expect((await lead.call(api.previewCatalogue, { body })).changes).toEqual([]);
+  });
+
+  it('shows what it would change, then changes it', async () => {
+    const view = await read();
+    const document = {
+      ...exportCatalogue(view.catalogue),
+      applications: view.catalogue.applications.slice(1),
+      families: view.catalogue.families.map((family) =>
+        family.id === 'harrow' ? { ...family, about: 'For workstations.' } : family,
+      ),
+    };
+    const { changes } = await lead.call(api.previewCatalogue, { body: document });
+    expect(changes.map(({ kind, id, what }) => [kind, id, what])).toEqual([
+      ['families', 'harrow', 'changed'],
+      ['applications', view.catalogue.applications[0]?.id, 'removed'],
+    ]);
+    expect(await read()).toEqual(view);
+    const after = await lead.call(api.importCatalogue, {
+      body: { version: view.catalogueVersion, document },
+    });
+    expect(after.catalogue.families.find(({ id }) => id === 'harrow')?.about).toBe('For workstations.');
+  });
+
+  it('is refused when it is none, newer, or leads nowhere', async () => {
+    const view = await read();
+    const preview = async (body: unknown) => (await lead.at(api.previewCatalogue, { body })).body;
+    expect(await preview({ format: 'something' })).toMatchObject({ problems: [{ code: 'not-a-catalogue' }] });
+    expect(await preview({ ...exportCatalogue(view.catalogue), version: 9 })).toMatchObject({
+      problems: [{ code: 'catalogue-newer' }],
+    });
+    expect(await preview({ ...exportCatalogue(view.catalogue), families: [] })).toMatchObject({
+      problems: expect.arrayContaining([
+        expect.objectContaining({ code: 'reference-to-nowhere' }),
+      ]) as unknown,
+    });
+  });
+});
+
+describe('house practice', () => {
+  it('keeps who changed it, when and how; the same again is no change', async () => {
+    const { practice, practiceVersion } = await read();
+    const next = { ...practice, copiesBeforeLine: practice.copiesBeforeLine === 2 ? 1 : 2 };
+    const changed = await lead.call(api.setPractice, { body: { version: practiceVersion, practice: next } });
+    const { changes } = await lead.call(api.practiceHistory);
+    expect(changes[0]).toMatchObject({ by: 'lead', sentences: ['Copies before the Line: two, now one.'] });
+    await lead.call(api.setPractice, { body: { version: changed.practiceVersion, practice: next } });
+    expect((await lead.call(api.practiceHistory)).changes).toHaveLength(changes.length);
+  });
+});

@@ -1,0 +1,189 @@
+import { api } from '@ulvane/contract';
+import { guessMapping } from '@ulvane/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { TestHouse, type Visitor } from './house';
+
+let house: TestHouse;
+let technician: Visitor;
+
+beforeAll(async () => {
+  house = await TestHouse.open('demo');
+  technician = await house.signedIn('technician');
+});
+afterAll(() => house.close());
+
+const headers = ['Serial', 'Make', 'Model', 'Year', 'RAM', 'OS', 'Location', 'Due'];
+const mapping = guessMapping(headers);
+const cells = (...values: string[]) =>
+  Object.fromEntries(headers.map((header, index) => [header, values[index] ?? '']));
+const rows = [
+  {
+    row: 2,
+    cells: cells('NEW-1', 'Kestle', 'Sill', '2018', '8', 'Corvel 9 Business', 'Stannick', '2026-04-01'),
+  },
+  { row: 3, cells: cells('NEW-2', 'Kestle', 'Sill', 'twenty', '8', 'Corvel 99', 'Stannick', '1 April') },
+  { row: 4, cells: cells('', 'Kestle', 'Sill', '2018', '8', '', '', '') },
+  { row: 5, cells: cells('new-1', 'Kestle', 'Sill', '2018', '16', '', '', '') },
+];
+const take = (dryRun: boolean, given = rows) =>
+  technician.call(api.takeRows, { body: { dryRun, mapping, rows: given } }).then(({ outcomes }) => outcomes);
+const total = async () => (await technician.call(api.moves)).total;
+
+describe('a list', () => {
+  it('knows common headers', () => {
+    expect(mapping).toEqual({
+      Serial: 'serial',
+      Make: 'maker',
+      Model: 'model',
+      Year: 'year',
+      RAM: 'memoryBytes',
+      OS: 'presentRelease',
+      Location: 'site',
+      Due: 'dueOn',
+    });
+  });
+
+  it('says in a dry run what it would do, with errors by row and column, and stores nothing', async () => {
+    const before = await total();
+    const outcomes = await take(true);
+    expect(outcomes.map(({ row, outcome }) => [row, outcome])).toEqual([
+      [2, 'new'],
+      [3, 'refused'],
+      [4, 'refused'],
+      [5, 'refused'],
+    ]);
+    expect(outcomes[1]?.problems.map(({ path }) => path)).toEqual(['Year', 'OS', 'Due']);
+    expect(outcomes[2]?.problems[0]?.sentence).toContain('serial is missing');
+    expect(outcomes[3]?.problems[0]?.sentence).toContain('stands in row 2 already');
+    expect(await total()).toBe(before);
+    expect((await technician.call(api.listMapping)).mapping).toEqual({});
+  });
+
+  it('is safe to take twice: the same serial is updated and not doubled', async () => {
+    const before = await total();
+    expect((await take(false))[0]?.outcome).toBe('new');
+    expect(await total()).toBe(before + 1);
+    expect((await take(false))[0]?.outcome).toBe('unchanged');
+    const more = [{ row: 2, cells: cells('NEW-1', 'Kestle', 'Sill', '2018', '16') }];
+    expect((await take(false, more))[0]?.outcome).toBe('updated');
+    expect(await total()).toBe(before + 1);
+    const [row] = (await technician.call(api.moves, { query: '?search=NEW-1' })).rows;
+    expect(row).toMatchObject({ site: 'Stannick', present: 'Corvel 9 Business', dueOn: '2026-04-01' });
+    const { move } = await technician.call(api.move, { params: { reference: row?.reference ?? '' } });
+    expect(move.facts.memoryBytes).toMatchObject({
+      value: 16 * 1024 ** 3,
+      source: 'imported',
+      by: 'technician',
+    });
+    expect((await technician.call(api.listMapping)).mapping).toEqual(mapping);
+  });
+
+  it('is refused where a row contradicts what is known', async () => {
+    const headersOf = { Serial: 'serial', Firmware: 'firmwareMode', Secure: 'secureBoot' } as const;
+    const { outcomes } = await technician.call(api.takeRows, {
+      body: {
+        dryRun: true,
+        mapping: headersOf,
+        rows: [{ row: 2, cells: { Serial: 'NEW-9', Firmware: 'legacy', Secure: 'on' } }],
+      },
+    });
+    expect(outcomes[0]?.problems[0]).toMatchObject({ code: 'contradiction' });
+  });
+});
+
+describe('many surveys', () => {
+  const survey = (serial: string) =>
+    JSON.stringify({
+      format: 'ulvane-survey',
+      version: 1,
+      takenAt: '2026-03-02T08:00:00.000Z',
+      device: { maker: 'Kestle', model: 'Sill', serial },
+    });
+
+  it('go each to the move of its serial or to a new one; one that cannot be read keeps no other out', async () => {
+    const files = [
+      { name: 'a.json', text: survey('NEW-1') },
+      { name: 'b.json', text: survey('NEW-7') },
+      { name: 'c.json', text: '{"format":' },
+    ];
+    const dry = await technician.call(api.takeSurveys, { body: { dryRun: true, files } });
+    expect(dry.outcomes.map(({ outcome }) => outcome)).toEqual(['updated', 'new', 'refused']);
+    const before = await total();
+    const { outcomes } = await technician.call(api.takeSurveys, { body: { dryRun: false, files } });
+    expect(outcomes[2]?.problems[0]?.code).toBe('survey-truncated');
+    expect(await total()).toBe(before + 1);
+  });
+});
+
+describe('choosing for many', () => {
+  const choose = (dryRun: boolean, references: string[]) =>
+    technician.call(api.chooseForMany, {
+      body: {
+        dryRun,
+        references,
+        routeId: 'in-place-upgrade',
+        releaseId: 'corvel-10-business',
+        reason: 'All the same desk.',
+      },
+    });
+
+  it('shows the exceptions before it is done, and does the others', async () => {
+    // The tenth ticket desk has a survey and no route; MV-0001 is handed over; MV-0012 is unknown.
+    const references = ['MV-0001', 'MV-0010', 'MV-0012', 'MV-9999'];
+    const { outcomes } = await choose(true, references);
+    expect(outcomes.map(({ outcome }) => outcome)).toEqual(['refused', 'chosen', 'chosen', 'refused']);
+    expect(outcomes[0]?.sentence).toContain('was handed over');
+    expect(outcomes[3]?.sentence).toContain('There is no move');
+    const before = await technician.call(api.move, { params: { reference: 'MV-0010' } });
+    expect(before.move.decision).toBe(null);
+    await choose(false, references);
+    const after = await technician.call(api.move, { params: { reference: 'MV-0010' } });
+    expect(after.move.decision).toMatchObject({
+      routeId: 'in-place-upgrade',
+      releaseId: 'corvel-10-business',
+    });
+    expect(after.version).toBe(before.version + 1);
+    const { events } = await technician.call(api.events, { params: { reference: 'MV-0010' } });
+    expect(events.at(-1)?.kind).toBe('route-chosen');
+  });
+});
+
+describe('the fleet', () => {
+  it('is grouped, and the groups add up', async () => {
+    const open = await house.sql(`SELECT count(*)::int AS n FROM move WHERE stage <> 'done' AND site <> ''`);
+    const { groups } = await technician.call(api.fleetGroups, { query: '?by=site' });
+    expect(groups.reduce((sum, { count }) => sum + count, 0)).toBe(open[0]?.n);
+    const present = await technician.call(api.fleetGroups, { query: '?by=present' });
+    expect(present.groups.find(({ value }) => value === 'Corvel 9 Business')?.daysLeft).toBe(388);
+  });
+
+  it('has a shopping list whose lines name as many devices as they count', async () => {
+    const { lines } = await technician.call(api.shoppingList);
+    expect(lines.length).toBeGreaterThan(0);
+    for (const { count, references, part } of lines) {
+      expect(references).toHaveLength(count);
+      expect(part).toMatch(/memory module|solid-state disk|network adapter/);
+    }
+    const csv = await technician.raw('GET', api.shoppingListCsv.path);
+    expect(String(csv.body).split('\r\n')).toHaveLength(lines.length + 1);
+  });
+
+  it('is filtered by verdict and by what unlocks most, on the server', async () => {
+    const { rows: fixable } = await technician.call(api.moves, { query: '?verdict=fixable&pageSize=200' });
+    expect(fixable.length).toBeGreaterThan(0);
+    for (const { verdict } of fixable) expect(verdict).toBe('fixable');
+    const unlock = fixable.find((row) => row.unlock !== null)?.unlock ?? '';
+    const { rows: same } = await technician.call(api.moves, {
+      query: `?unlock=${encodeURIComponent(unlock)}`,
+    });
+    for (const row of same) expect(row.unlock).toBe(unlock);
+  });
+
+  it('knows every device’s verdict against every release, when asked', async () => {
+    const { catalogue } = await technician.call(api.house);
+    const { rows: matrix } = await technician.call(api.moves, { query: '?matrix=yes' });
+    for (const { verdicts } of matrix)
+      expect(Object.keys(verdicts ?? {})).toHaveLength(catalogue.releases.length);
+    expect((await technician.call(api.moves)).rows[0]?.verdicts).toBe(null);
+  });
+});

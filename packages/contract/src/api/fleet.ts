@@ -1,0 +1,131 @@
+import { routeIds } from '@ulvane/core';
+import { z } from 'zod';
+import { endpoint, everyone, writers } from '../endpoint';
+import {
+  ChoiceOutcomeSchema,
+  FileOutcomeSchema,
+  FleetGroupSchema,
+  groupKeys,
+  ListMappingSchema,
+  MoveListQuerySchema,
+  MoveListSchema,
+  ReassessmentSchema,
+  RowOutcomeSchema,
+  rowsAtOnce,
+  ShoppingLineSchema,
+  surveysAtOnce,
+} from '../fleetShapes';
+import { TodaySchema } from '../shapes';
+import { nothing, surveyText } from './parts';
+
+/** Many moves at once. */
+export const fleetApi = {
+  today: endpoint({
+    method: 'GET',
+    path: '/today',
+    summary: 'What needs a hand next, across moves',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: TodaySchema,
+  }),
+
+  moves: endpoint({
+    method: 'GET',
+    path: '/moves',
+    summary: 'Moves: search, filter, sort, page',
+    access: everyone,
+    body: nothing,
+    query: MoveListQuerySchema,
+    response: MoveListSchema,
+  }),
+
+  fleetGroups: endpoint({
+    method: 'GET',
+    path: '/fleet/groups',
+    summary: 'How many devices share a site, a model, a verdict, a fix or a present system',
+    access: everyone,
+    body: nothing,
+    query: z.object({ by: z.enum(groupKeys) }),
+    response: z.object({ groups: z.array(FleetGroupSchema) }),
+  }),
+  shoppingList: endpoint({
+    method: 'GET',
+    path: '/fleet/shopping-list',
+    summary: 'Parts that devices need for their route, summed up',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.object({ lines: z.array(ShoppingLineSchema) }),
+  }),
+  shoppingListCsv: endpoint({
+    method: 'GET',
+    path: '/fleet/shopping-list.csv',
+    summary: 'The shopping list as CSV',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.any(),
+    produces: 'text/csv',
+  }),
+  reassessment: endpoint({
+    method: 'GET',
+    path: '/fleet/reassessment',
+    summary: 'How many devices wait to be assessed against the present catalogue',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: ReassessmentSchema,
+  }),
+  listMapping: endpoint({
+    method: 'GET',
+    path: '/fleet/list-mapping',
+    summary: 'Which column of a list was which fact, last time',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.object({ mapping: ListMappingSchema }),
+  }),
+  takeRows: endpoint({
+    method: 'POST',
+    path: '/fleet/rows',
+    summary: 'Take rows of a list in, or only say what that would do',
+    access: writers,
+    body: z.object({
+      dryRun: z.boolean(),
+      mapping: ListMappingSchema,
+      rows: z
+        .array(z.object({ row: z.int().min(1), cells: z.record(z.string().max(200), z.string().max(2000)) }))
+        .max(rowsAtOnce),
+    }),
+    query: nothing,
+    response: z.object({ outcomes: z.array(RowOutcomeSchema) }),
+  }),
+  takeSurveys: endpoint({
+    method: 'POST',
+    path: '/fleet/surveys',
+    summary: 'Take several surveys in, each to the move of its serial or to a new one',
+    access: writers,
+    body: z.object({
+      dryRun: z.boolean(),
+      files: z.array(z.object({ name: z.string().max(300), text: surveyText })).max(surveysAtOnce),
+    }),
+    query: nothing,
+    response: z.object({ outcomes: z.array(FileOutcomeSchema) }),
+  }),
+  chooseForMany: endpoint({
+    method: 'POST',
+    path: '/fleet/choose',
+    summary: 'Choose one route for many devices, or only say what that would do',
+    access: writers,
+    body: z.object({
+      dryRun: z.boolean(),
+      references: z.array(z.string().max(20)).min(1).max(500),
+      routeId: z.enum(routeIds),
+      releaseId: z.string().nullable(),
+      reason: z.string().max(2000).nullable(),
+    }),
+    query: nothing,
+    response: z.object({ outcomes: z.array(ChoiceOutcomeSchema) }),
+  }),
+} as const;

@@ -1,0 +1,114 @@
+import { CatalogueExportSchema, catalogueKinds, PracticeSchema } from '@ulvane/core';
+import { z } from 'zod';
+import { endpoint, everyone, leads } from '../endpoint';
+import {
+  CatalogueChangeSchema,
+  EntryChangeSchema,
+  HouseSchema,
+  PracticeChangeSchema,
+  version,
+} from '../shapes';
+import { nothing } from './parts';
+
+/** House practice and the catalogue. */
+export const houseApi = {
+  house: endpoint({
+    method: 'GET',
+    path: '/house',
+    summary: 'Catalogue and house practice',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: HouseSchema,
+  }),
+
+  practiceHistory: endpoint({
+    method: 'GET',
+    path: '/house/practice/history',
+    summary: 'Who changed house practice, when and how',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.object({ changes: z.array(PracticeChangeSchema) }),
+  }),
+
+  setPractice: endpoint({
+    method: 'PUT',
+    path: '/house/practice',
+    summary: 'Change house practice',
+    access: leads,
+    body: z.object({ version, practice: PracticeSchema }),
+    query: nothing,
+    response: HouseSchema,
+  }),
+
+  putCatalogueEntry: endpoint({
+    method: 'PUT',
+    path: '/catalogue/:kind/:id',
+    summary: 'Put an entry into the catalogue, new or changed',
+    access: leads,
+    body: z.object({ version, entry: z.looseObject({ id: z.string().max(80) }) }),
+    query: nothing,
+    response: HouseSchema,
+  }),
+  removeCatalogueEntry: endpoint({
+    method: 'POST',
+    path: '/catalogue/:kind/:id/remove',
+    summary: 'Take an entry out of the catalogue',
+    access: leads,
+    body: z.object({ version }),
+    query: nothing,
+    response: HouseSchema,
+  }),
+  catalogueHistory: endpoint({
+    method: 'GET',
+    path: '/catalogue/history',
+    summary: 'The last changes of the catalogue, or of one entry',
+    access: everyone,
+    body: nothing,
+    query: z.object({
+      kind: z.enum(['', ...catalogueKinds]).default(''),
+      id: z.string().max(80).default(''),
+    }),
+    response: z.object({ changes: z.array(CatalogueChangeSchema) }),
+  }),
+  exportCatalogue: endpoint({
+    method: 'GET',
+    path: '/catalogue/export',
+    summary: 'The catalogue as a document',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: CatalogueExportSchema,
+    produces: 'application/json',
+  }),
+  previewCatalogue: endpoint({
+    method: 'POST',
+    path: '/catalogue/preview',
+    summary: 'What taking in a catalogue would change',
+    access: leads,
+    body: z.looseObject({ format: z.string() }),
+    query: nothing,
+    response: z.object({ changes: z.array(EntryChangeSchema) }),
+  }),
+  importCatalogue: endpoint({
+    method: 'POST',
+    path: '/catalogue/import',
+    summary: 'Take in a catalogue in place of the present one',
+    access: leads,
+    body: z.object({ version, document: z.looseObject({ format: z.string() }) }),
+    query: nothing,
+    response: HouseSchema,
+  }),
+
+  collector: endpoint({
+    method: 'GET',
+    path: '/collector',
+    summary: 'The survey script',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.any(),
+    produces: 'application/x-sh',
+  }),
+} as const;

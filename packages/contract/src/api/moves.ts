@@ -1,0 +1,307 @@
+import {
+  activationKinds,
+  bringingIds,
+  DataSetSchema,
+  DepartureSchema,
+  DestinationSchema,
+  EventSchema,
+  HandoverSchema,
+  isolationIds,
+  MoveExportSchema,
+  MoveSchema,
+  PreparationSchema,
+  requirementKinds,
+  routeIds,
+} from '@ulvane/core';
+import { z } from 'zod';
+import { endpoint, everyone, leads, writers } from '../endpoint';
+import { MoveViewSchema, SurveyPreviewSchema, version } from '../shapes';
+import { nothing, surveyText } from './parts';
+
+const note = z.string().max(2000);
+const note300 = z.string().trim().min(1).max(300);
+const line = z.string().trim().min(1).max(100);
+
+/** One move, from survey to hand-over. */
+export const movesApi = {
+  addMove: endpoint({
+    method: 'POST',
+    path: '/moves',
+    summary: 'Start a move, with a survey or without',
+    access: writers,
+    body: z.object({
+      owner: z.string().trim().max(100),
+      site: z.string().trim().max(100),
+      dueOn: z.iso.date().nullable(),
+      surveyText: surveyText.nullable(),
+    }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  importMove: endpoint({
+    method: 'POST',
+    path: '/moves/import',
+    summary: 'Take in an exported move',
+    access: writers,
+    body: z.looseObject({ format: z.string() }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  move: endpoint({
+    method: 'GET',
+    path: '/moves/:reference',
+    summary: 'One move, whole',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  events: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/events',
+    summary: 'The log of a move',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.object({ events: z.array(EventSchema) }),
+  }),
+
+  exportMove: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/export',
+    summary: 'The move as a document',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: MoveExportSchema,
+    produces: 'application/json',
+  }),
+
+  handoverPdf: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/handover.pdf',
+    summary: 'The hand-over sheet',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.any(),
+    produces: 'application/pdf',
+  }),
+
+  previewSurvey: endpoint({
+    method: 'POST',
+    path: '/surveys/preview',
+    summary: 'What a survey would change, without taking it',
+    access: writers,
+    body: z.object({ text: surveyText, reference: z.string().nullable() }),
+    query: nothing,
+    response: SurveyPreviewSchema,
+  }),
+
+  takeSurvey: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/survey',
+    summary: 'Take a survey',
+    access: writers,
+    body: z.object({ version, text: surveyText }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  typeFact: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/facts/:key',
+    summary: 'Type a fact',
+    access: writers,
+    body: z.object({ version, value: z.json() }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  forgetFact: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/facts/:key/forget',
+    summary: 'Set a fact back to unknown',
+    access: writers,
+    body: z.object({ version }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  setIdentity: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/identity',
+    summary: 'Owner, site, due day',
+    access: writers,
+    body: MoveSchema.pick({ owner: true, site: true, dueOn: true }).extend({ version }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  choose: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/decision',
+    summary: 'Choose a route',
+    access: writers,
+    body: z.object({
+      version,
+      routeId: z.enum(routeIds),
+      releaseId: z.string().nullable(),
+      reason: z.string().max(2000).nullable(),
+      bringing: z.enum(bringingIds).default('stick'),
+      waivers: z.array(z.enum(requirementKinds)).max(30).default([]),
+    }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  depart: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/practice',
+    summary: 'Depart from house practice in one setting, for this move',
+    access: writers,
+    body: DepartureSchema.pick({ setting: true, value: true }).extend({
+      version,
+      reason: z.string().max(500),
+    }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  setDataSets: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/data-sets',
+    summary: 'What is saved',
+    access: writers,
+    body: z.object({ version, dataSets: z.array(DataSetSchema).max(500) }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  setDestinations: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/destinations',
+    summary: 'Where it goes',
+    access: writers,
+    body: z.object({ version, destinations: z.array(DestinationSchema).max(50) }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  tickCopy: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/copies',
+    summary: 'Tick a copy as verified, or take the tick back',
+    access: writers,
+    body: z.object({ version, dataSetId: z.string(), destinationId: z.string(), verified: z.boolean() }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  prepare: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/preparation',
+    summary: 'Note what has been got ready',
+    access: writers,
+    body: z.object({
+      version,
+      preparation: z
+        .object({
+          stick: PreparationSchema.shape.stick,
+          licence: z.object({ kind: z.enum(activationKinds), keptWhere: note300 }).nullable(),
+          recoveryKey: z.object({ keptWhere: note300 }).nullable(),
+          diskMarks: z
+            .object({ serialEnd: z.string().trim().min(4).max(128), sizeGigabytes: z.number().positive() })
+            .nullable(),
+          power: z.object({}).nullable(),
+          networkDriver: z.object({ how: note300 }).nullable(),
+          nothingToSave: z.object({ statement: z.string().trim().min(1).max(500) }).nullable(),
+          wantedSystemBytes: PreparationSchema.shape.wantedSystemBytes,
+          holdUntil: PreparationSchema.shape.holdUntil,
+          ownerConsent: z.object({ signer: line, keptWhere: note300 }).nullable(),
+          organisationConsent: z.object({ signer: line, keptWhere: note300 }).nullable(),
+          isolation: z.object({ done: z.array(z.enum(isolationIds)) }).nullable(),
+          replacement: z.object({ maker: line, model: line, serial: line }).nullable(),
+          dataMoved: z.object({ statement: z.string().trim().min(1).max(500) }).nullable(),
+          wipe: z.object({ method: note300 }).nullable(),
+          disposal: z.object({ how: note300 }).nullable(),
+        })
+        .partial(),
+    }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  plan: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/plan',
+    summary: 'Make the runbook, or make it again',
+    access: writers,
+    body: z.object({ version }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  startStep: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/steps/:stepId/start',
+    summary: 'Start the wait of a step',
+    access: writers,
+    body: z.object({ version }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  signStep: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/steps/:stepId/sign',
+    summary: 'Sign a step as done',
+    access: writers,
+    body: z.object({ version, actualMinutes: z.number().min(0).max(100_000).nullable(), note }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  unsignStep: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/steps/:stepId/unsign',
+    summary: 'Take a signature back, with a reason',
+    access: writers,
+    body: z.object({ version, reason: note }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  overruleGate: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/gates/:gateId/overrule',
+    summary: 'Overrule a closed gate, with a reason',
+    access: leads,
+    body: z.object({ version, reason: note }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  noteHandover: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/handover',
+    summary: 'What was found, what is open, what happens to the backup',
+    access: writers,
+    body: z.object({ version, handover: HandoverSchema.omit({ signedOff: true }) }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  signOff: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/sign-off',
+    summary: 'The owner signs',
+    access: writers,
+    body: z.object({ version, ownerName: z.string().max(100) }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+} as const;

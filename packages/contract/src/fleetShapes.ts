@@ -1,0 +1,121 @@
+import { listFields, stages, verdicts } from '@ulvane/core';
+import { z } from 'zod';
+
+/** So many rows, or survey files, go in one request. */
+export const rowsAtOnce = 500;
+export const surveysAtOnce = 10;
+
+export const MoveRowSchema = z.object({
+  reference: z.string(),
+  device: z.string(),
+  serial: z.string(),
+  owner: z.string(),
+  site: z.string(),
+  stage: z.enum(stages),
+  route: z.string(),
+  target: z.string(),
+  present: z.string(),
+  dueOn: z.string().nullable(),
+  supportedUntil: z.string().nullable(),
+  next: z.string(),
+  verdict: z.enum(verdicts),
+  advice: z.string(),
+  unlock: z.string().nullable(),
+  /** By release id; only where the query asks for it. */
+  verdicts: z.record(z.string(), z.enum(verdicts)).nullable(),
+});
+
+export const sortKeys = [
+  'reference',
+  'device',
+  'serial',
+  'owner',
+  'site',
+  'stage',
+  'route',
+  'target',
+  'present',
+  'dueOn',
+  'verdict',
+  'advice',
+] as const;
+
+export const MoveListQuerySchema = z.object({
+  search: z.string().max(200).default(''),
+  stage: z.enum(['', ...stages]).default(''),
+  site: z.string().max(100).default(''),
+  route: z.string().max(60).default(''),
+  device: z.string().max(200).default(''),
+  present: z.string().max(200).default(''),
+  verdict: z.enum(['', ...verdicts]).default(''),
+  unlock: z.string().max(300).default(''),
+  /** `yes`: with each device's verdict against every release. */
+  matrix: z.enum(['', 'yes']).default(''),
+  sort: z.enum(sortKeys).default('reference'),
+  order: z.enum(['asc', 'desc']).default('asc'),
+  page: z.coerce.number().int().min(1).default(1),
+  pageSize: z.coerce.number().int().min(1).max(200).default(50),
+});
+
+export const MoveListSchema = z.object({
+  total: z.int(),
+  rows: z.array(MoveRowSchema),
+  sites: z.array(z.string()),
+  routes: z.array(z.string()),
+});
+
+export const groupKeys = ['site', 'device', 'verdict', 'unlock', 'present'] as const;
+
+export const FleetGroupSchema = z.object({
+  value: z.string(),
+  count: z.int(),
+  /** Days of support left, for present systems; null for none and for the other groups. */
+  daysLeft: z.int().nullable(),
+});
+
+export const ShoppingLineSchema = z.object({
+  part: z.string(),
+  count: z.int(),
+  references: z.array(z.string()),
+});
+
+export const ReassessmentSchema = z.object({ total: z.int(), waiting: z.int() });
+
+/** Column of a list → field; empty: the column is left out. */
+export const ListMappingSchema = z.record(z.string().max(200), z.enum(['', ...listFields]));
+
+export const problemShape = z.object({ code: z.string(), path: z.string(), sentence: z.string() });
+
+export const RowOutcomeSchema = z.object({
+  row: z.int(),
+  outcome: z.enum(['new', 'updated', 'unchanged', 'refused']),
+  reference: z.string().nullable(),
+  problems: z.array(problemShape),
+});
+
+export const FileOutcomeSchema = z.object({
+  name: z.string(),
+  outcome: z.enum(['new', 'updated', 'refused']),
+  device: z.string(),
+  reference: z.string().nullable(),
+  problems: z.array(problemShape),
+});
+
+export const ChoiceOutcomeSchema = z.object({
+  reference: z.string(),
+  device: z.string(),
+  outcome: z.enum(['chosen', 'refused']),
+  /** For a refusal why; for a choice what is worth a look, such as another route before it. */
+  sentence: z.string(),
+});
+
+export type MoveRow = z.infer<typeof MoveRowSchema>;
+export type MoveList = z.infer<typeof MoveListSchema>;
+export type MoveListQuery = z.infer<typeof MoveListQuerySchema>;
+export type FleetGroup = z.infer<typeof FleetGroupSchema>;
+export type ShoppingLine = z.infer<typeof ShoppingLineSchema>;
+export type Reassessment = z.infer<typeof ReassessmentSchema>;
+export type RowOutcome = z.infer<typeof RowOutcomeSchema>;
+export type FileOutcome = z.infer<typeof FileOutcomeSchema>;
+export type ChoiceOutcome = z.infer<typeof ChoiceOutcomeSchema>;
+export type ListMapping = z.infer<typeof ListMappingSchema>;
