@@ -5,6 +5,7 @@ import {
   readPlan,
   valueOf,
   type Choice,
+  type DecideInput,
   type Model,
   type PlanReading,
   type Release,
@@ -13,14 +14,20 @@ import { useMemo } from 'react';
 import { useNow } from '../api/useNow';
 import { useOpenMove } from './MoveContext';
 
-/** Assessment and candidates of the open move. */
-export function useChoice(): Choice {
+/** What the open move is decided from. */
+export function useDecideInput(): DecideInput {
   const { move, house, practice } = useOpenMove();
   const today = useNow(60_000).slice(0, 10);
   return useMemo(
-    () => decide({ facts: move.facts, catalogue: house.catalogue, practice, today }),
+    () => ({ facts: move.facts, catalogue: house.catalogue, practice, today }),
     [move.facts, house.catalogue, practice, today],
   );
+}
+
+/** Assessment and candidates of the open move. */
+export function useChoice(): Choice {
+  const input = useDecideInput();
+  return useMemo(() => decide(input), [input]);
 }
 
 /** Gates, step standings and staleness; undefined without a plan. */

@@ -20,7 +20,15 @@ export type AspectClass = {
   readonly isPresent: boolean;
   /** For numbers: the class begins here, and ends where the next one begins. */
   readonly from?: number;
+  /** For numbers, in words: its beginning, null for the lowest; and its end, null for none. */
+  readonly range?: { readonly from: string | null; readonly to: string | null };
 };
+
+/** A run of numbers in words. @example rangeText({ from: null, to: '4 GiB' }) // 'less than 4 GiB' */
+export function rangeText({ from, to }: NonNullable<AspectClass['range']>): string {
+  if (from === null) return to === null ? 'any' : `less than ${to}`;
+  return to === null ? `${from} or more` : `${from} or more, less than ${to}`;
+}
 
 /** Something about the device that could be different or is not known yet. */
 export type Aspect = {
@@ -62,13 +70,10 @@ function numberClasses(
   );
   return starts.map((from, index) => {
     const end = starts[index + 1];
+    const range = { from: index === 0 ? null : print(from), to: end === undefined ? null : print(end) };
     return {
-      when:
-        end === undefined
-          ? `${print(from)} or more`
-          : index === 0
-            ? `less than ${print(end)}`
-            : `${print(from)} or more, less than ${print(end)}`,
+      when: rangeText(range),
+      range,
       patch: patch(from),
       from,
       isPresent: present !== undefined && present >= from && (end === undefined || present < end),

@@ -1,7 +1,7 @@
 import { factTexts } from '../survey/describe';
 import { factKeys, type FactKey } from '../survey/facts';
 import { withFacts } from '../survey/patch';
-import { aspectsOf, type Aspect } from './aspects';
+import { aspectsOf, rangeText, type Aspect, type AspectClass } from './aspects';
 import { decide, type Candidate, type Choice, type DecideInput } from './candidates';
 
 export type FactTurn = {
@@ -40,14 +40,12 @@ export type WhatWouldChange = {
 const nameOf = ({ routeId, releaseId }: Pick<Candidate, 'routeId' | 'releaseId'>) =>
   `${routeId} ${releaseId ?? ''}`;
 
+type ClassAdvice = Omit<AspectClass, 'patch'> & { readonly advised: Candidate };
+
 /** The advice for every class of values of one aspect. */
-export function advicesOf(
-  input: DecideInput,
-  aspect: Aspect,
-): readonly (FactTurn & { readonly isPresent: boolean })[] {
-  return aspect.classes.map(({ when, patch, isPresent }) => ({
-    when,
-    isPresent,
+export function advicesOf(input: DecideInput, aspect: Aspect): readonly ClassAdvice[] {
+  return aspect.classes.map(({ patch, ...rest }) => ({
+    ...rest,
     advised: decide({ ...input, facts: withFacts(input.facts, patch) }).advised,
   }));
 }
@@ -74,10 +72,7 @@ export function whatWouldChange(input: DecideInput, choice: Choice): WhatWouldCh
         key: aspect.key,
         label: aspect.label,
         isKnown: aspect.isKnown,
-        turns: joined(
-          told.filter((one) => !one.isPresent),
-          advised,
-        ),
+        turns: joined(told, advised),
       });
   }
   return {
@@ -87,15 +82,29 @@ export function whatWouldChange(input: DecideInput, choice: Choice): WhatWouldCh
   };
 }
 
-/** Neighbouring classes with the same advice become one line. */
-function joined(told: readonly FactTurn[], advised: string): readonly FactTurn[] {
+/** Classes with the same advice become one line, and neighbouring numbers one range. */
+function joined(told: readonly ClassAdvice[], advised: string): readonly FactTurn[] {
   const byAdvice = new Map<string, { when: string[]; advised: FactTurn['advised'] }>();
-  for (const one of told) {
-    const name = nameOf(one.advised);
-    if (name === advised) continue;
+  for (let at = 0; at < told.length; at += 1) {
+    const one = told[at];
+    const name = one && !one.isPresent ? nameOf(one.advised) : advised;
+    if (!one || name === advised) continue;
     const entry = byAdvice.get(name) ?? { when: [], advised: one.advised };
     byAdvice.set(name, entry);
-    entry.when.push(one.when);
+    if (!one.range) {
+      entry.when.push(one.when);
+      continue;
+    }
+    let last = one.range;
+    for (
+      let next = told[at + 1];
+      next?.range && !next.isPresent && nameOf(next.advised) === name;
+      next = told[at + 1]
+    ) {
+      last = next.range;
+      at += 1;
+    }
+    entry.when.push(rangeText({ from: one.range.from, to: last.to }));
   }
   return [...byAdvice.values()].map(({ when, advised: { routeId, releaseId, title } }) => ({
     when: when.length > 4 ? `${when.slice(0, 3).join('; ')}; and ${when.length - 3} more` : when.join('; '),

@@ -1,32 +1,37 @@
-import { printMinutes, scoreTerms, type Candidate } from '@ulvane/core';
-import Button from 'react-bootstrap/Button';
+import { printMinutes, type Candidate } from '@ulvane/core';
 import { HandsBar } from '../../drawing/HandsBar';
-import { useOpenMove } from '../MoveContext';
-import { FindingSign, StatusSign } from './verdicts';
+import type { ChangeText } from '../../workers/choice.worker';
+import { CandidateDetails } from './CandidateDetails';
+import { StatusSign } from './verdicts';
 
 type CandidateCardProps = {
   readonly candidate: Candidate;
-  readonly isAdvised: boolean;
   readonly isChosen: boolean;
+  /** The smallest change that would allow it: null for none, undefined while it is worked out. */
+  readonly change?: ChangeText | null | undefined;
   readonly onChoose: (() => void) | undefined;
 };
 
-/** One route to one release: open it for the reasons, what is kept and lost, and how its points come about. */
-export function CandidateCard({ candidate, isAdvised, isChosen, onChoose }: CandidateCardProps) {
-  const { practice } = useOpenMove();
-  const { handsOnMinutes, waitingMinutes, cost, supportedUntil, points, reasons } = candidate;
+/** One route to one release that is not allowed as things stand: what stands against it, and what would change that. */
+export function CandidateCard({ candidate, isChosen, change, onChoose }: CandidateCardProps) {
+  const { handsOnMinutes, waitingMinutes, reasons } = candidate;
   const against = reasons.filter(({ finding }) => finding !== 'allows');
   return (
-    <details
-      className={`candidate ${candidate.status}${isChosen ? ' chosen' : ''}`}
-      open={isAdvised || isChosen}
-    >
+    <details className={`candidate ${candidate.status}${isChosen ? ' chosen' : ''}`} open={isChosen}>
       <summary>
         <span>
           <span className="candidate-title">{candidate.title}</span>
           {isChosen && <strong> · chosen</strong>}
-          {isAdvised && <span className="soft"> · advised</span>}
           {against[0] && <span className="small-print d-block">{against[0].sentence}</span>}
+          {change && (
+            <span className="d-block change">
+              <strong>It would be allowed with this:</strong> {change.sentence}{' '}
+              <span className="soft">
+                {printMinutes(change.handsOnMinutes)}
+                {change.cost > 0 && `, about ${change.cost}`}
+              </span>
+            </span>
+          )}
         </span>
         <span>
           <span className="small-print">
@@ -35,81 +40,8 @@ export function CandidateCard({ candidate, isAdvised, isChosen, onChoose }: Cand
           <HandsBar handsOnMinutes={handsOnMinutes} waitingMinutes={waitingMinutes} fullMinutes={420} />
         </span>
         <StatusSign status={candidate.status} />
-        <span className="number">{points.toFixed(0)} points</span>
       </summary>
-      <div className="inside">
-        <ul className="reasons">
-          {reasons.map(({ rule, finding, sentence, howToFind }) => (
-            <li key={rule}>
-              <FindingSign finding={finding} />
-              <span>
-                {sentence} {howToFind && <span className="soft">To find out: {howToFind}</span>}
-              </span>
-            </li>
-          ))}
-        </ul>
-        <div className="row">
-          <div className="col-md-5">
-            <p className="mb-1">
-              <strong>Kept:</strong> {candidate.keeps.join(', ') || 'nothing on that disk'}
-              <br />
-              <strong>Lost:</strong> {candidate.loses.join(', ')}
-            </p>
-            <p className="mb-1">
-              Supported until {supportedUntil ?? 'further notice'}. {cost > 0 && `About ${cost} in parts.`}
-            </p>
-            {candidate.cautions.map((caution) => (
-              <p key={caution} className="caution mb-1">
-                {caution}
-              </p>
-            ))}
-            {onChoose && (
-              <Button size="sm" onClick={onChoose} variant={isAdvised ? 'primary' : 'quiet'}>
-                Choose this route
-              </Button>
-            )}
-          </div>
-          <div className="col-md-7">
-            <div className="terms" role="table" aria-label={`How ${points.toFixed(0)} points come about`}>
-              {scoreTerms(candidate.values, practice.weights).map((term) => (
-                <TermRow
-                  key={term.id}
-                  label={term.label}
-                  weight={term.weight}
-                  value={term.value}
-                  points={term.points}
-                />
-              ))}
-            </div>
-          </div>
-        </div>
-      </div>
+      <CandidateDetails candidate={candidate} isAdvised={false} onChoose={onChoose} />
     </details>
-  );
-}
-
-function TermRow({
-  label,
-  weight,
-  value,
-  points,
-}: {
-  readonly label: string;
-  readonly weight: number;
-  readonly value: number;
-  readonly points: number;
-}) {
-  return (
-    <div role="row" className="d-contents">
-      <span role="cell">
-        {label} <span className="soft">× {weight}</span>
-      </span>
-      <span role="cell" className="track" aria-label={`${Math.round(value * 100)} of 100`}>
-        <span className="fill d-block" style={{ width: `${value * 100}%` }} />
-      </span>
-      <span role="cell" className="number">
-        {points.toFixed(1)}
-      </span>
-    </div>
   );
 }

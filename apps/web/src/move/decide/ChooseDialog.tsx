@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import type { Candidate } from '@ulvane/core';
+import { bringingsFor, contextFor, routes, type BringingId, type Candidate } from '@ulvane/core';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
@@ -7,6 +7,7 @@ import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
+import { useDecideInput } from '../readings';
 
 type ChooseDialogProps = {
   readonly candidate: Candidate;
@@ -20,12 +21,21 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
   const { change, error, busy } = useChange(view);
   const navigate = useNavigate();
   const [reason, setReason] = useState('');
+  const [waived, setWaived] = useState<ReadonlySet<string>>(new Set());
+  const [bringing, setBringing] = useState<BringingId>('stick');
+  const input = useDecideInput();
+  const context = contextFor(input, candidate);
+  const ways = context ? bringingsFor(context, routes[candidate.routeId]) : [];
+  const way = ways.find((one) => one.bringing.id === bringing);
+  const { consent } = routes[candidate.routeId];
   const isAdvice = candidate === advised;
   const choose = async () => {
     const body = {
       routeId: candidate.routeId,
       releaseId: candidate.releaseId,
       reason: isAdvice ? null : reason,
+      bringing,
+      waivers: candidate.waivers.map(({ rule }) => rule).filter((rule) => waived.has(rule)),
     };
     if (!(await change(api.choose, body))) return;
     onClose();
@@ -43,6 +53,57 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
       <p>
         Lost on this route: <strong>{candidate.loses.join(', ')}</strong>.
       </p>
+      {candidate.waivers.length > 0 && (
+        <fieldset className="mb-2">
+          <legend className="form-label">Checks to be waived, each by itself</legend>
+          {candidate.waivers.map(({ rule, sentence, consequence }) => (
+            <Form.Check
+              key={rule}
+              id={`waive-${rule}`}
+              checked={waived.has(rule)}
+              onChange={({ target }) => {
+                const next = new Set(waived);
+                if (target.checked) next.add(rule);
+                else next.delete(rule);
+                setWaived(next);
+              }}
+              label={
+                <>
+                  {sentence} <strong>Skipping it: {consequence}</strong>
+                </>
+              }
+            />
+          ))}
+        </fieldset>
+      )}
+      {consent.length > 0 && (
+        <p className="caution">
+          the {consent.join(' and the ')} must agree in writing before the Line; note it on Prepare.
+        </p>
+      )}
+      {ways.length > 0 && (
+        <Field
+          label="How the installer comes"
+          hint={way ? `${way.bringing.about} ${way.finding.sentence}` : undefined}
+        >
+          {(ids) => (
+            <Form.Select
+              {...ids}
+              value={bringing}
+              onChange={({ target }) =>
+                setBringing(ways.find((one) => one.bringing.id === target.value)?.bringing.id ?? 'stick')
+              }
+            >
+              {ways.map(({ bringing: { id, title }, finding }) => (
+                <option key={id} value={id} disabled={finding.finding === 'excludes'}>
+                  {title}
+                  {finding.finding === 'excludes' ? ' (not here)' : ''}
+                </option>
+              ))}
+            </Form.Select>
+          )}
+        </Field>
+      )}
       {!isAdvice && (
         <Field
           label="Why, against the advice?"

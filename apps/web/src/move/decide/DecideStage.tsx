@@ -1,16 +1,23 @@
 import type { Candidate } from '@ulvane/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useMay } from '../../api/useSession';
+import { useSmallestChanges } from '../../workers/useChoiceWork';
 import { useOpenMove } from '../MoveContext';
-import { useChoice } from '../readings';
+import { useChoice, useDecideInput } from '../readings';
 import { AssessmentTable } from './AssessmentTable';
 import { CandidateCard } from './CandidateCard';
 import { ChooseDialog } from './ChooseDialog';
+import { CompareTable } from './CompareTable';
+import { DepartureCard } from './DepartureCard';
+import { FixesCard } from './FixesCard';
+import { LicenceCard } from './LicenceCard';
+import { WhatWouldChange } from './WhatWouldChange';
 
-/** Every route with its reasons; the technician chooses. */
+/** Every route with its reasons, what would change the advice, and the choice. */
 export function DecideStage() {
   const { move } = useOpenMove();
+  const input = useDecideInput();
   const choice = useChoice();
   const may = useMay();
   const [choosing, setChoosing] = useState<Candidate>();
@@ -19,73 +26,91 @@ export function DecideStage() {
   const isChosen = ({ routeId, releaseId }: Candidate) =>
     decision?.routeId === routeId && decision.releaseId === releaseId;
   const chosen = candidates.find(isChosen);
+  const allowed = useMemo(() => candidates.filter(({ status }) => status === 'allowed'), [candidates]);
   const undecided = candidates.filter(({ status }) => status === 'undecided');
-  const groups = [
-    { title: 'Allowed', list: candidates.filter(({ status }) => status === 'allowed') },
-    { title: 'Something unknown stands in the way', list: undecided },
-    { title: 'Excluded', list: candidates.filter(({ status }) => status === 'excluded') },
-  ];
+  const excluded = useMemo(() => candidates.filter(({ status }) => status === 'excluded'), [candidates]);
+  const changes = useSmallestChanges(input, excluded);
   const open = may.write && move.handover.signedOff === null;
+  const better = undecided.filter(({ points }) => advised.routeId === 'hold' || points > advised.points);
 
   return (
     <>
       {choice.problems.map((sentence) => (
-        <p key={sentence} className="notice">
+        <p key={sentence} className="notice" role="alert">
           {sentence}
         </p>
       ))}
-      <div className="columns wide-left">
-        <div>
-          <section className="sheet advice" aria-labelledby="advice">
-            <h2 id="advice">Advice: {advised.title}</h2>
-            {advised.routeId === 'hold' && undecided.length > 0 ? (
-              <p className="mb-0">
-                Nothing else is allowed yet: {undecided.length} routes wait for facts that are unknown.{' '}
-                <Link to={`/moves/${move.reference}/survey`}>Find them out on Survey</Link> before choosing.
-              </p>
-            ) : (
-              <p className="mb-0">
-                The best of {groups[0]?.list.length ?? 0} allowed by house practice’s weights:{' '}
-                {advised.points.toFixed(0)} of 100 points, {advised.handsOnMinutes} min hands-on,{' '}
-                {advised.waitingMinutes} min waiting.
-              </p>
-            )}
-            {decision && chosen && (
-              <p className="mt-2 mb-0">
-                <strong>Chosen: {chosen.title}</strong>, by {decision.by}, {decision.at.slice(0, 10)}.{' '}
-                {decision.reason !== null &&
-                  `Against the advice (${decision.advisedTitle}): ${decision.reason}`}
-              </p>
-            )}
-          </section>
-          {groups.map(
-            ({ title, list }) =>
-              list.length > 0 && (
-                <section key={title} aria-label={title}>
-                  <h2 className="mt-3">
-                    {title} <span className="soft">({list.length})</span>
-                  </h2>
-                  <div className="candidates">
-                    {list.map((candidate) => (
-                      <CandidateCard
-                        key={`${candidate.routeId} ${candidate.releaseId ?? ''}`}
-                        candidate={candidate}
-                        isAdvised={candidate === advised}
-                        isChosen={isChosen(candidate)}
-                        onChoose={
-                          open && !isChosen(candidate) && (candidate.status !== 'excluded' || may.lead)
-                            ? () => setChoosing(candidate)
-                            : undefined
-                        }
-                      />
-                    ))}
-                  </div>
-                </section>
-              ),
+      <section className="sheet advice" aria-labelledby="advice">
+        <h2 id="advice">Advice: {advised.title}</h2>
+        <p className="mb-0">
+          {advised.routeId === 'hold' && undecided.length > 0
+            ? `Nothing else is allowed yet: ${undecided.length} routes wait for facts that are unknown.`
+            : `The best of ${allowed.length} allowed by house practice’s weights: ${advised.points.toFixed(0)} of 100 points, ${advised.handsOnMinutes} min hands-on, ${advised.waitingMinutes} min waiting.`}{' '}
+          {better[0] && (
+            <>
+              <Link to={`/moves/${move.reference}/survey`}>Find out the unknown facts first</Link>: if they
+              turn out well, “{better[0].title}” is better.
+            </>
           )}
+        </p>
+        {decision && (
+          <p className="mt-2 mb-0">
+            <strong>Chosen: {chosen?.title ?? decision.advisedTitle}</strong>, by {decision.by},{' '}
+            {decision.at.slice(0, 10)}.{' '}
+            {decision.reason !== null && `Against the advice (${decision.advisedTitle}): ${decision.reason}`}
+            {decision.waivers.length > 0 &&
+              ` Waived: ${decision.waivers.map((rule) => rule.replaceAll('-', ' ')).join(', ')}.`}
+          </p>
+        )}
+      </section>
+      <CompareTable
+        candidates={allowed}
+        advised={advised}
+        isChosen={isChosen}
+        onChoose={open ? setChoosing : undefined}
+      />
+      <div className="columns">
+        <div>
+          <WhatWouldChange input={input} choice={choice} />
+          <FixesCard assessments={choice.assessments} />
         </div>
-        <AssessmentTable assessments={choice.assessments} />
+        <div>
+          <LicenceCard />
+          <DepartureCard />
+          <AssessmentTable assessments={choice.assessments} />
+        </div>
       </div>
+      {undecided.length > 0 && (
+        <section aria-label="Something unknown stands in the way">
+          <h2 className="mt-3">
+            Something unknown stands in the way <span className="soft">({undecided.length})</span>
+          </h2>
+          {undecided.map((candidate) => (
+            <CandidateCard
+              key={`${candidate.routeId} ${candidate.releaseId ?? ''}`}
+              candidate={candidate}
+              isChosen={isChosen(candidate)}
+              onChoose={open && !isChosen(candidate) ? () => setChoosing(candidate) : undefined}
+            />
+          ))}
+        </section>
+      )}
+      {excluded.length > 0 && (
+        <section aria-label="Excluded">
+          <h2 className="mt-3">
+            Excluded <span className="soft">({excluded.length})</span>
+          </h2>
+          {excluded.map((candidate, index) => (
+            <CandidateCard
+              key={`${candidate.routeId} ${candidate.releaseId ?? ''}`}
+              candidate={candidate}
+              isChosen={isChosen(candidate)}
+              change={changes?.[index]}
+              onChoose={open && may.lead && !isChosen(candidate) ? () => setChoosing(candidate) : undefined}
+            />
+          ))}
+        </section>
+      )}
       {choosing && (
         <ChooseDialog candidate={choosing} advised={advised} onClose={() => setChoosing(undefined)} />
       )}

@@ -1,7 +1,6 @@
 import { api } from '@ulvane/contract';
 import { activationKinds, routes, systemDisk, valueOf, diskMark, type Activation } from '@ulvane/core';
-import { Check, Circle } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { z } from 'zod';
@@ -9,6 +8,8 @@ import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
+import { NoteRow, WordsForm } from './NoteRow';
+import { RouteNotes } from './RouteNotes';
 
 type Patch = z.input<typeof api.prepare.body>['preparation'];
 
@@ -121,6 +122,7 @@ export function Notes() {
             />
           </NoteRow>
         )}
+        {route && <RouteNotes route={route} editable={editable} note={note} stamp={stamp} />}
         {route?.id === 'hold' && (
           <NoteRow
             title="Held until"
@@ -143,81 +145,6 @@ export function Notes() {
         </p>
       )}
     </section>
-  );
-}
-
-type NoteRowProps = {
-  readonly title: string;
-  readonly done: string | null;
-  readonly onBack: (() => Promise<boolean>) | undefined;
-  readonly children: ReactNode;
-};
-
-function NoteRow({ title, done, onBack, children }: NoteRowProps) {
-  const may = useMay();
-  return (
-    <li>
-      <div className="d-flex gap-2 align-items-center">
-        {done === null ? (
-          <Circle size={15} aria-label="not noted" strokeDasharray="3 3" />
-        ) : (
-          <Check size={16} aria-label="noted" color="var(--go)" strokeWidth={3} />
-        )}
-        <strong className="flex-shrink-0">{title}</strong>
-        {done !== null && <span>{done}</span>}
-        {done !== null && onBack && (
-          <button
-            type="button"
-            className="btn-plain small-print ms-auto no-print"
-            onClick={() => void onBack()}
-            aria-label={`Take back: ${title}`}
-          >
-            Take back
-          </button>
-        )}
-      </div>
-      {done === null && may.write && <div className="ms-4 mt-1 no-print">{children}</div>}
-    </li>
-  );
-}
-
-type WordsFormProps = {
-  /** What each field is called; also its placeholder. */
-  readonly labels: readonly string[];
-  readonly type?: string;
-  readonly disabled: boolean;
-  readonly onKeep: (words: readonly string[]) => Promise<boolean>;
-};
-
-/** One or two words to note, side by side. */
-function WordsForm({ labels, type = 'text', disabled, onKeep }: WordsFormProps) {
-  const [words, setWords] = useState(() => labels.map(() => ''));
-  return (
-    <form
-      className="d-flex gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void onKeep(words);
-      }}
-    >
-      {labels.map((label, index) => (
-        <Form.Control
-          key={label}
-          size="sm"
-          type={type}
-          aria-label={label}
-          placeholder={label}
-          title={label}
-          value={words[index] ?? ''}
-          onChange={(event) => setWords(words.map((word, at) => (at === index ? event.target.value : word)))}
-          disabled={disabled}
-          required
-        />
-      ))}
-      <Button size="sm" variant="quiet" type="submit" disabled={disabled}>
-        Note
-      </Button>
-    </form>
   );
 }
 

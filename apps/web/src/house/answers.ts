@@ -1,0 +1,5 @@
+/** A written answer of house practice as its value: `true`, `2` and `tell-apart` alike. */
+export function answerOf(text: string): string | number | boolean {
+  if (text === 'true' || text === 'false') return text === 'true';
+  return /^\d+$/.test(text) ? Number(text) : text;
+}

@@ -1,0 +1,120 @@
+import { api } from '@ulvane/contract';
+import { practiceLabel, practiceSettings, practiceTexts, type PracticeSetting } from '@ulvane/core';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useChange } from '../../api/useMove';
+import { useMay } from '../../api/useSession';
+import { answerOf } from '../../house/answers';
+import { Field } from '../../shell/Field';
+import { FormDialog } from '../../shell/FormDialog';
+import { useOpenMove } from '../MoveContext';
+
+/** Where this move leaves house practice, with the reason. */
+export function DepartureCard() {
+  const { move } = useOpenMove();
+  const may = useMay();
+  const [departing, setDeparting] = useState(false);
+  const editable = may.write && move.handover.signedOff === null;
+  return (
+    <section className="sheet" aria-labelledby="departures">
+      <h2 id="departures">House practice on this move</h2>
+      {move.departures.length === 0 ? (
+        <p className="mb-2">Followed in everything.</p>
+      ) : (
+        <ul className="check-rows mb-2">
+          {move.departures.map(({ setting, value, reason, by, at }) => (
+            <li key={setting}>
+              <strong>{practiceTexts[setting].title}:</strong> {practiceLabel(setting, value)}
+              <span className="small-print d-block">
+                {by}, {at.slice(0, 10)}: {reason}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {editable && (
+        <Button size="sm" variant="quiet" onClick={() => setDeparting(true)}>
+          Depart from it in one thing
+        </Button>
+      )}
+      {departing && <DepartureDialog onClose={() => setDeparting(false)} />}
+    </section>
+  );
+}
+
+function DepartureDialog({ onClose }: { readonly onClose: () => void }) {
+  const { view, house, practice } = useOpenMove();
+  const { change, error, busy } = useChange(view);
+  const [setting, setSetting] = useState<PracticeSetting>('boot');
+  const [answer, setAnswer] = useState(String(practice.boot));
+  const [reason, setReason] = useState('');
+  const { sides } = practiceTexts[setting];
+  const asTheHouse = answer === String(house.practice[setting]);
+  const keep = async () => {
+    if (await change(api.depart, { setting, value: answerOf(answer), reason })) onClose();
+  };
+  return (
+    <FormDialog
+      title="Depart from house practice"
+      action={asTheHouse ? 'Do as the house does' : 'Depart'}
+      error={error}
+      busy={busy}
+      onSubmit={() => void keep()}
+      onClose={onClose}
+    >
+      <Field label="In what">
+        {(ids) => (
+          <Form.Select
+            {...ids}
+            value={setting}
+            onChange={({ target }) => {
+              const next = practiceSettings.find((one) => one === target.value) ?? setting;
+              setSetting(next);
+              setAnswer(String(practice[next]));
+            }}
+          >
+            {practiceSettings.map((one) => (
+              <option key={one} value={one}>
+                {practiceTexts[one].title}
+              </option>
+            ))}
+          </Form.Select>
+        )}
+      </Field>
+      <fieldset className="mb-2">
+        <legend className="form-label">What this move does</legend>
+        {sides.map(({ value, label, reason: why }) => (
+          <Form.Check
+            key={value}
+            type="radio"
+            name="answer"
+            id={`departure-${value}`}
+            checked={answer === value}
+            onChange={() => setAnswer(value)}
+            label={
+              <>
+                <strong>{label}</strong>
+                {value === String(house.practice[setting]) && ', as the house does'}. {why}
+              </>
+            }
+          />
+        ))}
+      </fieldset>
+      {!asTheHouse && (
+        <Field label="Why">
+          {(ids) => (
+            <Form.Control
+              {...ids}
+              as="textarea"
+              rows={2}
+              required
+              value={reason}
+              onChange={({ target }) => setReason(target.value)}
+            />
+          )}
+        </Field>
+      )}
+    </FormDialog>
+  );
+}
