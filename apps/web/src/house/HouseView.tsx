@@ -4,6 +4,7 @@ import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 import { Accounts } from './Accounts';
 import { PracticeForm } from './PracticeForm';
+import { PracticeHistory } from './PracticeHistory';
 
 /** House practice, and for leads the accounts. */
 export function HouseView() {
@@ -20,17 +21,20 @@ export function HouseView() {
       </div>
       <div className="columns wide-left">
         <PracticeForm key={house.practiceVersion} house={house} editable={may.lead} />
-        {may.lead ? (
-          <Accounts />
-        ) : (
-          <section className="sheet">
-            <h2>Roles</h2>
-            <p className="mb-0">
-              Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house
-              practice and accounts. Observers look and change nothing.
-            </p>
-          </section>
-        )}
+        <div>
+          <PracticeHistory />
+          {may.lead ? (
+            <Accounts />
+          ) : (
+            <section className="sheet">
+              <h2>Roles</h2>
+              <p className="mb-0">
+                Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house
+                practice, catalogue and accounts. Observers look and change nothing.
+              </p>
+            </section>
+          )}
+        </div>
       </div>
     </>
   );

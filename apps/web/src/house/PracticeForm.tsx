@@ -1,50 +1,62 @@
 import { api, type HouseView } from '@ulvane/contract';
-import { parseWith, practiceTexts, PracticeSchema, termIds, termLabels } from '@ulvane/core';
+import {
+  parseWith,
+  practiceLabel,
+  PracticeSchema,
+  practiceSettings,
+  practiceTexts,
+  termIds,
+  termLabels,
+  defaultPractice,
+  type Outcome,
+  type Practice,
+  type PracticeSetting,
+} from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { useForm } from 'react-hook-form';
+import { useForm, type UseFormRegister } from 'react-hook-form';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
 import { Problem } from '../shell/Problem';
+import { answerOf } from './answers';
+import { EffectOnSample } from './EffectOnSample';
+import { practiceHistoryKey } from './PracticeHistory';
 
-type Setting = keyof typeof practiceTexts;
-const settings = Object.keys(practiceTexts).filter((key): key is Setting => key in practiceTexts);
+type Written = { readonly settings: Record<string, string>; readonly weights: Record<string, string> };
 
-/** A written setting as its value: `true`, `2` and `tell-apart` alike. */
-function valueOfText(text: string): unknown {
-  if (text === 'true' || text === 'false') return text === 'true';
-  return /^\d+$/.test(text) ? Number(text) : text;
+/** The written form as a practice, or what does not fit. */
+function readPractice({ settings, weights }: Written): Outcome<Practice> {
+  return parseWith(PracticeSchema, {
+    ...Object.fromEntries(Object.entries(settings).map(([key, text]) => [key, answerOf(text)])),
+    weights: Object.fromEntries(
+      Object.entries(weights).map(([id, text]) => [id, Number(text.replace(',', '.'))]),
+    ),
+  });
 }
 
 /** Both sides of each question, the house's answer, and the weights of the advice. */
 export function PracticeForm({ house, editable }: { readonly house: HouseView; readonly editable: boolean }) {
   const { mutate } = useSWRConfig();
   const [error, setError] = useState<unknown>();
-  const [unfit, setUnfit] = useState<readonly string[]>([]);
   const { practice, practiceVersion } = house;
-  const { register, handleSubmit, formState } = useForm({
+  const { register, handleSubmit, formState, watch, reset } = useForm<Written>({
     defaultValues: {
-      settings: Object.fromEntries(settings.map((key) => [key, String(practice[key])])),
+      settings: Object.fromEntries(practiceSettings.map((key) => [key, String(practice[key])])),
       weights: Object.fromEntries(termIds.map((id) => [id, String(practice.weights[id])])),
     },
   });
-  const keep = handleSubmit(async (written) => {
+  const next = readPractice(watch());
+  const keep = handleSubmit(async () => {
+    if (!next.ok) return;
     setError(undefined);
-    const next = parseWith(PracticeSchema, {
-      ...Object.fromEntries(Object.entries(written.settings).map(([key, text]) => [key, valueOfText(text)])),
-      weights: Object.fromEntries(
-        Object.entries(written.weights).map(([id, text]) => [id, Number(text.replace(',', '.'))]),
-      ),
-    });
-    if (!next.ok) return setUnfit(next.problems.map(({ sentence }) => sentence));
-    setUnfit([]);
     try {
       await mutate(
         'house',
         await call(api.setPractice, { body: { version: practiceVersion, practice: next.value } }),
         { revalidate: false },
       );
+      await mutate(practiceHistoryKey);
     } catch (problem) {
       setError(problem);
     }
@@ -53,45 +65,10 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
     <Form onSubmit={(event) => void keep(event)}>
       <section className="sheet">
         <h2>House practice</h2>
-        <Problem error={error} />
-        {unfit.length > 0 && (
-          <p className="notice" role="alert">
-            {unfit.join(' ')}
-          </p>
-        )}
         <ul className="check-rows">
-          {settings.map((key) => {
-            const { title, sides, effect } = practiceTexts[key];
-            return (
-              <li key={key}>
-                <fieldset disabled={!editable}>
-                  <legend className="h3 mb-1">{title}</legend>
-                  {key === 'keepBackupDays' ? (
-                    <Form.Control
-                      {...register(`settings.${key}`)}
-                      type="number"
-                      min={1}
-                      max={3650}
-                      aria-label={title}
-                      style={{ width: '7rem' }}
-                    />
-                  ) : (
-                    sides.map(({ value, label, reason }) => (
-                      <Form.Check
-                        key={value}
-                        type="radio"
-                        id={`${key}-${value}`}
-                        value={value}
-                        {...register(`settings.${key}`)}
-                        label={<PracticeSide label={label} reason={reason} />}
-                      />
-                    ))
-                  )}
-                  <span className="small-print">Effect: {effect}</span>
-                </fieldset>
-              </li>
-            );
-          })}
+          {practiceSettings.map((key) => (
+            <SettingRow key={key} setting={key} editable={editable} register={register} />
+          ))}
         </ul>
       </section>
       <section className="sheet">
@@ -114,22 +91,81 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
             </div>
           ))}
         </fieldset>
-        {editable ? (
-          <Button type="submit" disabled={formState.isSubmitting || !formState.isDirty}>
-            Keep for the house
-          </Button>
-        ) : (
-          <p className="soft mb-0">Only leads change house practice.</p>
-        )}
+        {!editable && <p className="soft mb-0">Only leads change house practice.</p>}
       </section>
+      {editable && formState.isDirty && (
+        <section className="sheet before-keeping" aria-labelledby="effect" aria-live="polite">
+          <h2 id="effect">Before it is kept</h2>
+          <Problem error={error} />
+          {next.ok ? (
+            <EffectOnSample house={house} practice={next.value} />
+          ) : (
+            <p className="notice" role="alert">
+              {next.problems.map(({ sentence }) => sentence).join(' ')}
+            </p>
+          )}
+          <div className="d-flex gap-2">
+            <Button type="submit" disabled={formState.isSubmitting || !next.ok}>
+              Keep for the house
+            </Button>
+            <Button variant="quiet" onClick={() => reset()}>
+              Leave it as it was
+            </Button>
+          </div>
+        </section>
+      )}
     </Form>
   );
 }
 
-function PracticeSide({ label, reason }: { readonly label: string; readonly reason: string }) {
+type SettingRowProps = {
+  readonly setting: PracticeSetting;
+  readonly editable: boolean;
+  readonly register: UseFormRegister<Written>;
+};
+
+function SettingRow({ setting, editable, register }: SettingRowProps) {
+  const { title, sides, effect, defaultBecause } = practiceTexts[setting];
   return (
-    <>
-      <strong>{label}.</strong> {reason}
-    </>
+    <li>
+      <fieldset disabled={!editable}>
+        <legend className="h3 mb-1">{title}</legend>
+        {setting === 'keepBackupDays' ? (
+          <>
+            <Form.Control
+              {...register(`settings.${setting}`)}
+              type="number"
+              min={1}
+              max={3650}
+              aria-label={title}
+              style={{ width: '7rem' }}
+            />
+            {sides.map(({ value, label, reason }) => (
+              <span key={value} className="d-block">
+                <strong>{label}.</strong> {reason}
+              </span>
+            ))}
+          </>
+        ) : (
+          sides.map(({ value, label, reason }) => (
+            <Form.Check
+              key={value}
+              type="radio"
+              id={`${setting}-${value}`}
+              value={value}
+              {...register(`settings.${setting}`)}
+              label={
+                <>
+                  <strong>{label}.</strong> {reason}
+                </>
+              }
+            />
+          ))
+        )}
+        <span className="small-print d-block">
+          Effect: {effect} Shipped as “{practiceLabel(setting, defaultPractice[setting])}”: {defaultBecause}
+        </span>
+      </fieldset>
+    </li>
   );
 }

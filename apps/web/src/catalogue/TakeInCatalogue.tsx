@@ -1,0 +1,124 @@
+import { api, type HouseView } from '@ulvane/contract';
+import { catalogueLimitBytes, type EntryChange } from '@ulvane/core';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import { useDropzone } from 'react-dropzone';
+import { useSWRConfig } from 'swr';
+import { call } from '../api/call';
+import { Problem } from '../shell/Problem';
+import { ChangedFields, historyKey } from './EntryHistory';
+
+type Document = { readonly format: string; readonly [key: string]: unknown };
+type Preview = { readonly document: Document; readonly changes: readonly EntryChange[] };
+
+const isDocument = (json: unknown): json is Document =>
+  typeof json === 'object' && json !== null && 'format' in json && typeof json.format === 'string';
+
+/** Takes a catalogue in from a file, after showing what that would change. */
+export function TakeInCatalogue({
+  house,
+  onClose,
+}: {
+  readonly house: HouseView;
+  readonly onClose: () => void;
+}) {
+  const { mutate } = useSWRConfig();
+  const [error, setError] = useState<unknown>();
+  const [unfit, setUnfit] = useState<string>();
+  const [preview, setPreview] = useState<Preview>();
+
+  const read = async (file: File) => {
+    setError(undefined);
+    setUnfit(undefined);
+    setPreview(undefined);
+    if (file.size > catalogueLimitBytes) return setUnfit(`${file.name} is larger than a catalogue (8 MiB).`);
+    let json: unknown;
+    try {
+      json = JSON.parse(await file.text());
+    } catch {
+      return setUnfit(`${file.name} is not well-formed JSON. Take the file as Ulvane exported it.`);
+    }
+    if (!isDocument(json)) return setUnfit(`${file.name} is JSON, but not a catalogue: it has no “format”.`);
+    const document = json;
+    try {
+      const { changes } = await call(api.previewCatalogue, { body: document });
+      setPreview({ document, changes });
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  const take = async () => {
+    if (!preview) return;
+    try {
+      const next = await call(api.importCatalogue, {
+        body: { version: house.catalogueVersion, document: preview.document },
+      });
+      await mutate('house', next, { revalidate: false });
+      await mutate((key) => typeof key === 'string' && key.startsWith(historyKey));
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+    onDrop: ([file]) => void (file && read(file)),
+  });
+  return (
+    <Modal show onHide={onClose} size="lg" aria-labelledby="take-in-catalogue">
+      <Modal.Header closeButton>
+        <Modal.Title id="take-in-catalogue" as="h2">
+          Take in a catalogue
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
+          <input {...getInputProps({ 'aria-label': 'Catalogue file' })} />
+          <strong>Drop a catalogue here</strong>{' '}
+          <Button size="sm" onClick={open}>
+            Pick a file
+          </Button>
+          <p className="small-print mb-0 mt-1">
+            It takes the place of the present one; first you see what that would change.
+          </p>
+        </div>
+        <div className="mt-2">
+          <Problem error={error} />
+          {unfit !== undefined && (
+            <p className="notice" role="alert">
+              {unfit}
+            </p>
+          )}
+          {preview && (
+            <>
+              <p aria-live="polite">
+                {preview.changes.length === 0
+                  ? 'It is the catalogue that is here: nothing would change.'
+                  : `${preview.changes.length} entries would change:`}
+              </p>
+              <ul className="check-rows preview-changes">
+                {preview.changes.map((change) => (
+                  <li key={`${change.kind} ${change.id}`}>
+                    <strong>{change.title}</strong>, {change.kind}: {change.what}
+                    <ChangedFields fields={[...change.fields]} />
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+        </div>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+        <Button disabled={!preview || preview.changes.length === 0} onClick={() => void take()}>
+          Take it in
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}

@@ -1,0 +1,30 @@
+import { api } from '@ulvane/contract';
+import useSWR from 'swr';
+import { call } from '../api/call';
+import { Problem } from '../shell/Problem';
+
+export const practiceHistoryKey = 'practice history';
+
+/** Who changed house practice, when and how. */
+export function PracticeHistory() {
+  const { data, error } = useSWR(practiceHistoryKey, () => call(api.practiceHistory));
+  return (
+    <section className="sheet" aria-labelledby="practice-history">
+      <h2 id="practice-history">Who changed it</h2>
+      <Problem error={error} />
+      {data?.changes.length === 0 && <p className="mb-0">Nobody yet: it is as it was shipped.</p>}
+      <ul className="check-rows">
+        {data?.changes.map(({ at, by, sentences }) => (
+          <li key={at + sentences.join()}>
+            <strong>{by}</strong>, {at.slice(0, 16).replace('T', ' ')}
+            {sentences.map((sentence) => (
+              <span key={sentence} className="small-print d-block">
+                {sentence}
+              </span>
+            ))}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
