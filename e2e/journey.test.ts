@@ -6,7 +6,17 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, dialogGone, dropFile, fetchJson, fill, pick, sees, textOf } from './lib/page';
+import {
+  chooseCandidate,
+  click,
+  dialogGone,
+  dropFile,
+  fetchJson,
+  fill,
+  pick,
+  sees,
+  textOf,
+} from './lib/page';
 
 let house: RunningHouse;
 let other: RunningHouse;
@@ -86,9 +96,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await sees(page, 'Nothing else is allowed yet');
   await sees(page, 'Something unknown stands in the way');
   expect(
-    await page.$$eval('.candidate.allowed .candidate-title', (titles) =>
-      titles.map((title) => title.textContent),
-    ),
+    await page.$$eval('.compare tbody th button', (titles) => titles.map((title) => title.textContent)),
   ).toEqual(['Hold']);
 
   // What the machine could not tell is typed.
@@ -137,15 +145,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   // A route is chosen against the advice, with a reason.
   await openStage('decide');
   await sees(page, 'Saltbush Desktop 6 Classic');
-  await page.evaluate(() => {
-    const card = [...document.querySelectorAll<HTMLDetailsElement>('details.candidate')].find(
-      (details) =>
-        details.querySelector('.candidate-title')?.textContent ===
-        'Alternative system, whole disk to Saltbush Desktop 6 Classic',
-    );
-    if (card) card.open = true;
-    card?.querySelector<HTMLElement>('.inside button')?.click();
-  });
+  await chooseCandidate(page, 'Alternative system, whole disk to Saltbush Desktop 6 Classic');
   await sees(page, 'Why, against the advice?');
   await fill(page, 'Why, against the advice?', 'The desk only sells tickets in the browser.');
   await click(page, 'Choose');

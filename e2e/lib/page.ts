@@ -65,3 +65,31 @@ export async function dropFile(page: Page, name: string, text: string): Promise<
 export async function fetchJson(page: Page, path: string): Promise<unknown> {
   return page.evaluate(async (address) => (await fetch(address)).json(), path);
 }
+
+/** Opens an allowed candidate on Decide by its title and presses its button. */
+export async function chooseCandidate(page: Page, title: string): Promise<void> {
+  const press = (text: string) =>
+    page.evaluate((wanted) => {
+      const button = [...document.querySelectorAll<HTMLElement>('.compare button, .compare + button')].find(
+        (one) => one.textContent?.startsWith(wanted) && one.getAttribute('aria-expanded') !== 'true',
+      );
+      button?.click();
+      return button !== undefined;
+    }, text);
+  await page.waitForSelector('.compare');
+  await press('Show all');
+  await page.waitForFunction(
+    (wanted) => [...document.querySelectorAll('.compare button')].some((one) => one.textContent === wanted),
+    {},
+    title,
+  );
+  await press(title);
+  await page.waitForFunction(
+    (wanted) =>
+      document.querySelector('.compare button[aria-expanded="true"]')?.textContent === wanted &&
+      document.querySelector('.compare .inside button') !== null,
+    {},
+    title,
+  );
+  await page.evaluate(() => document.querySelector<HTMLElement>('.compare .inside button')?.click());
+}

@@ -8,6 +8,7 @@ export * from './quantity/duration';
 export * from './practice/explain';
 export * from './practice/practice';
 export * from './practice/stepTimes';
+export * from './practice/weights';
 export * from './catalogue/catalogue';
 export * from './catalogue/check';
 export * from './catalogue/edit';

@@ -1,89 +1,73 @@
-import { api, MoveListQuerySchema, sortKeys, type MoveList, type MoveRow } from '@ulvane/contract';
-import { stages, stageTitles } from '@ulvane/core';
-import {
-  createColumnHelper,
-  flexRender,
-  getCoreRowModel,
-  useReactTable,
-  type SortingState,
-} from '@tanstack/react-table';
-import { useState } from 'react';
+import { MoveListQuerySchema, type MoveListQuery } from '@ulvane/contract';
+import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
-import { Link, useSearchParams } from 'react-router';
-import useSWR from 'swr';
-import { addressOf, call } from '../api/call';
+import { NavLink, useSearchParams } from 'react-router';
+import { useHouse } from '../api/useHouse';
 import { useMay } from '../api/useSession';
-import { Field } from '../shell/Field';
+import { ReassessmentNote } from '../catalogue/ReassessmentNote';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
+import { ChooseForMany } from './ChooseForMany';
+import { DeviceList } from './DeviceList';
+import { FleetFilters } from './FleetFilters';
+import { Groups } from './Groups';
+import { Matrix } from './Matrix';
+import { TakeInList } from './TakeInList';
 import { TakeInMove } from './TakeInMove';
+import { TakeInSurveys } from './TakeInSurveys';
+import { useMoveRows } from './useMoveRows';
 
-const column = createColumnHelper<MoveRow>();
+const views = [
+  { id: 'devices', title: 'Devices' },
+  { id: 'matrix', title: 'Matrix' },
+  { id: 'groups', title: 'Groups and shopping list' },
+] as const;
+type ViewId = (typeof views)[number]['id'];
 
-const columns = [
-  column.accessor('reference', {
-    header: 'Move',
-    cell: ({ getValue }) => (
-      <Link className="mono" to={`/moves/${getValue()}`}>
-        {getValue()}
-      </Link>
-    ),
-  }),
-  column.accessor('device', { header: 'Device' }),
-  column.accessor('serial', {
-    header: 'Serial',
-    cell: ({ getValue }) => <span className="mono">{getValue()}</span>,
-  }),
-  column.accessor('owner', { header: 'Owner' }),
-  column.accessor('site', { header: 'Site' }),
-  column.accessor('present', { header: 'Now' }),
-  column.accessor('target', {
-    header: 'Target',
-    cell: ({ row }) => row.original.target || row.original.route,
-  }),
-  column.accessor('stage', { header: 'Stage', cell: ({ getValue }) => stageTitles[getValue()] }),
-  column.accessor('dueOn', { header: 'Due', cell: ({ getValue }) => getValue() ?? '' }),
-];
+type Dialog = 'move' | 'list' | 'surveys' | 'choose';
 
-/** Every move: search, sort and filter, all of it in the address. */
+/** Every move: as a list, as a matrix against releases, and by what they have in common. All of it in the address. */
 export function FleetView() {
   const [search, setSearch] = useSearchParams();
   const may = useMay();
-  const [takingIn, setTakingIn] = useState(false);
-  const parsed = MoveListQuerySchema.safeParse(Object.fromEntries(search));
-  const query = parsed.success ? parsed.data : MoveListQuerySchema.parse({});
-  const address = addressOf(api.moves, { query });
-  const { data, error } = useSWR<MoveList, unknown>(address, () => call(api.moves, { query }), {
-    keepPreviousData: true,
-  });
+  const [dialog, setDialog] = useState<Dialog>();
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const view: ViewId = views.find(({ id }) => id === search.get('view'))?.id ?? 'devices';
+  const { house } = useHouse();
+
+  const address = search.toString();
+  const query = useMemo((): Omit<MoveListQuery, 'page' | 'pageSize'> => {
+    const parsed = MoveListQuerySchema.safeParse(Object.fromEntries(new URLSearchParams(address)));
+    const {
+      page: _page,
+      pageSize: _pageSize,
+      ...rest
+    } = parsed.success ? parsed.data : MoveListQuerySchema.parse({});
+    return { ...rest, matrix: view === 'matrix' ? 'yes' : '' };
+  }, [address, view]);
+  const rows = useMoveRows(query);
 
   const set = (changes: Readonly<Record<string, string>>) => {
     const next = new URLSearchParams(search);
-    for (const [key, value] of Object.entries({ page: '', ...changes }))
+    for (const [key, value] of Object.entries(changes))
       if (value === '') next.delete(key);
       else next.set(key, value);
     setSearch(next, { replace: true });
   };
-
-  // Typed at once, put into the address right after: the address follows the hand.
-  const [words, setWords] = useState(query.search);
-  const searchFor = (text: string) => {
-    setWords(text);
-    set({ search: text });
+  const addressOfView = (id: ViewId) => {
+    const next = new URLSearchParams(search);
+    if (id === 'devices') next.delete('view');
+    else next.set('view', id);
+    const text = next.toString();
+    return `/fleet${text === '' ? '' : `?${text}`}`;
   };
-
-  const sorting: SortingState = [{ id: query.sort, desc: query.order === 'desc' }];
-  const table = useReactTable({
-    data: data?.rows ?? [],
-    columns,
-    state: { sorting },
-    manualSorting: true,
-    getCoreRowModel: getCoreRowModel(),
-    getRowId: ({ reference }) => reference,
-  });
-  const pages = Math.max(1, Math.ceil((data?.total ?? 0) / query.pageSize));
-  const filtered = query.search !== '' || query.stage !== '' || query.site !== '' || query.route !== '';
+  const select = (reference: string, on: boolean) => {
+    const next = new Set(selected);
+    if (on) next.add(reference);
+    else next.delete(reference);
+    setSelected(next);
+  };
+  const close = () => setDialog(undefined);
 
   return (
     <>
@@ -91,180 +75,109 @@ export function FleetView() {
       <div className="page-head">
         <h1>Fleet</h1>
         <span className="soft" aria-live="polite">
-          {data ? `${data.total} move${data.total === 1 ? '' : 's'}` : ''}
+          {rows.first ? `${rows.total} move${rows.total === 1 ? '' : 's'}` : ''}
         </span>
-        {may.write && (
-          <Button size="sm" variant="quiet" className="ms-auto" onClick={() => setTakingIn(true)}>
-            Take in a move file
-          </Button>
-        )}
-      </div>
-      <div className="fleet-tools">
-        <Field label="Search">
-          {(ids) => (
-            <Form.Control
-              {...ids}
-              type="search"
-              placeholder="serial, device, owner …"
-              value={words}
-              onChange={(event) => searchFor(event.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="Stage">
-          {(ids) => (
-            <Form.Select
-              {...ids}
-              value={query.stage}
-              onChange={(event) => set({ stage: event.target.value })}
+        <nav className="views" aria-label="Ways to see the fleet">
+          {views.map(({ id, title }) => (
+            <NavLink
+              key={id}
+              to={addressOfView(id)}
+              className={() => (id === view ? 'active' : '')}
+              aria-current={id === view ? 'page' : undefined}
             >
-              <option value="">all</option>
-              {stages.map((stage) => (
-                <option key={stage} value={stage}>
-                  {stageTitles[stage]}
-                </option>
-              ))}
-            </Form.Select>
-          )}
-        </Field>
-        <Field label="Site">
-          {(ids) => (
-            <Choice
-              ids={ids}
-              value={query.site}
-              options={data?.sites ?? []}
-              onChange={(site) => set({ site })}
-            />
-          )}
-        </Field>
-        <Field label="Route">
-          {(ids) => (
-            <Choice
-              ids={ids}
-              value={query.route}
-              options={data?.routes ?? []}
-              onChange={(route) => set({ route })}
-            />
-          )}
-        </Field>
-        {filtered && (
-          <Button
-            size="sm"
-            variant="quiet"
-            className="mb-2"
-            onClick={() => {
-              setWords('');
-              setSearch({}, { replace: true });
-            }}
-          >
-            Show all
-          </Button>
+              {title}
+            </NavLink>
+          ))}
+        </nav>
+        {may.write && (
+          <span className="ms-auto d-flex gap-2">
+            <Button size="sm" variant="quiet" onClick={() => setDialog('list')}>
+              Take in a list
+            </Button>
+            <Button size="sm" variant="quiet" onClick={() => setDialog('surveys')}>
+              Many surveys
+            </Button>
+            <Button size="sm" variant="quiet" onClick={() => setDialog('move')}>
+              A move file
+            </Button>
+          </span>
         )}
       </div>
-      {error !== undefined && <Problem error={error} />}
-      {!data && error === undefined && <Loading what="the fleet" />}
-      {data && (
-        <div className="sheet table-scroll">
-          <table className="table table-hover">
-            <thead>
-              {table.getHeaderGroups().map((group) => (
-                <tr key={group.id}>
-                  {group.headers.map((header) => {
-                    const sortable = sortKeys.some((key) => key === header.id);
-                    const direction = query.sort === header.id ? query.order : undefined;
-                    return (
-                      <th
-                        key={header.id}
-                        scope="col"
-                        aria-sort={
-                          direction === undefined ? 'none' : direction === 'asc' ? 'ascending' : 'descending'
-                        }
-                      >
-                        {sortable ? (
-                          <button
-                            type="button"
-                            className="sort-button"
-                            onClick={() =>
-                              set({ sort: header.id, order: direction === 'asc' ? 'desc' : 'asc' })
-                            }
-                          >
-                            {flexRender(header.column.columnDef.header, header.getContext())}{' '}
-                            <span aria-hidden="true">
-                              {direction === 'asc' ? '↑' : direction === 'desc' ? '↓' : ''}
-                            </span>
-                          </button>
-                        ) : (
-                          flexRender(header.column.columnDef.header, header.getContext())
-                        )}
-                      </th>
-                    );
-                  })}
-                </tr>
-              ))}
-            </thead>
-            <tbody>
-              {table.getRowModel().rows.map((row) => (
-                <tr key={row.id}>
-                  {row.getVisibleCells().map((cell) => (
-                    <td key={cell.id}>{flexRender(cell.column.columnDef.cell, cell.getContext())}</td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {data.rows.length === 0 && (
-            <p className="empty">
-              {filtered
-                ? 'No move fits. Show all, or search for less.'
-                : 'No move yet. Drop a survey on Today.'}
-            </p>
-          )}
+      {house && <ReassessmentNote version={house.catalogueVersion * 100_000 + house.practiceVersion} />}
+      {view !== 'groups' && (
+        <FleetFilters
+          query={query}
+          first={rows.first}
+          onChange={set}
+          onClear={() => setSearch(view === 'devices' ? {} : { view }, { replace: true })}
+        />
+      )}
+      {selected.size > 0 && view === 'devices' && (
+        <div className="notice good d-flex gap-2 align-items-center" role="status">
+          {selected.size} selected
+          <Button size="sm" onClick={() => setDialog('choose')}>
+            Choose a route for them
+          </Button>
+          <Button size="sm" variant="quiet" onClick={() => setSelected(new Set())}>
+            Select none
+          </Button>
         </div>
       )}
-      {pages > 1 && (
-        <nav className="d-flex gap-2 align-items-center" aria-label="Pages">
-          <Button
-            size="sm"
-            variant="quiet"
-            disabled={query.page <= 1}
-            onClick={() => set({ page: String(query.page - 1) })}
-          >
-            Before
-          </Button>
-          <span>
-            Page {query.page} of {pages}
-          </span>
-          <Button
-            size="sm"
-            variant="quiet"
-            disabled={query.page >= pages}
-            onClick={() => set({ page: String(query.page + 1) })}
-          >
-            Next
-          </Button>
-        </nav>
+      {rows.error !== undefined && <Problem error={rows.error} />}
+      {!rows.first && rows.error === undefined && <Loading what="the fleet" />}
+      {rows.first && view === 'devices' && (
+        <>
+          {may.write && rows.total > 0 && (
+            <p className="mb-1">
+              <button
+                type="button"
+                className="btn-plain"
+                onClick={() =>
+                  setSelected(
+                    new Set(
+                      Array.from(
+                        { length: Math.min(rows.total, 500) },
+                        (_unused, index) => rows.at(index)?.reference,
+                      ).filter((reference) => reference !== undefined),
+                    ),
+                  )
+                }
+              >
+                Select what is shown
+              </button>
+            </p>
+          )}
+          {rows.total > 0 && (
+            <DeviceList
+              rows={rows}
+              sort={query.sort}
+              order={query.order}
+              onSort={(sort, order) => set({ sort, order })}
+              selected={selected}
+              onSelect={may.write ? select : undefined}
+            />
+          )}
+        </>
       )}
-      {takingIn && <TakeInMove onClose={() => setTakingIn(false)} />}
+      {rows.first && house && view === 'matrix' && rows.total > 0 && (
+        <Matrix rows={rows} catalogue={house.catalogue} />
+      )}
+      {rows.first && rows.total === 0 && view !== 'groups' && (
+        <p className="sheet empty">No move fits. Show all, or drop a survey on Today.</p>
+      )}
+      {view === 'groups' && <Groups />}
+      {dialog === 'move' && <TakeInMove onClose={close} />}
+      {dialog === 'list' && <TakeInList onClose={close} />}
+      {dialog === 'surveys' && <TakeInSurveys onClose={close} />}
+      {dialog === 'choose' && (
+        <ChooseForMany
+          references={[...selected].sort()}
+          onClose={(done) => {
+            if (done) setSelected(new Set());
+            close();
+          }}
+        />
+      )}
     </>
-  );
-}
-
-type ChoiceProps = {
-  readonly ids: object;
-  readonly value: string;
-  readonly options: readonly string[];
-  readonly onChange: (value: string) => void;
-};
-
-function Choice({ ids, value, options, onChange }: ChoiceProps) {
-  return (
-    <Form.Select {...ids} value={value} onChange={(event) => onChange(event.target.value)}>
-      <option value="">all</option>
-      {options.map((option) => (
-        <option key={option} value={option}>
-          {option}
-        </option>
-      ))}
-    </Form.Select>
   );
 }

@@ -100,6 +100,19 @@ export function TodayView() {
               </tbody>
             </table>
           </section>
+          {today.holds.length > 0 && (
+            <section className="sheet" aria-labelledby="holds">
+              <h2 id="holds">On hold, off the network</h2>
+              <ul className="check-rows">
+                {today.holds.map(({ reference, device, site, until, daysLeft }) => (
+                  <li key={reference}>
+                    <Link to={`/moves/${reference}`}>{reference}</Link> {device}, {site}: until {until},{' '}
+                    {daysLeft < 0 ? <strong>{`${-daysLeft} days over`}</strong> : daysText(daysLeft)}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <section className="sheet" aria-labelledby="stages">
             <h2 id="stages">Where the moves are</h2>
             <ul className="stage-counts">

@@ -1,4 +1,5 @@
-import { practiceSettings, type Practice, type PracticeSetting, type Weights } from './practice';
+import { practiceSettings, type Practice, type PracticeSetting } from './practice';
+import { termIds, termLabels } from './weights';
 
 export type PracticeText = {
   readonly title: string;
@@ -328,11 +329,10 @@ export function practiceChanges(before: Practice, after: Practice): string[] {
           `${practiceTexts[key].title}: ${practiceLabel(key, before[key])}, now ${practiceLabel(key, after[key])}.`,
         ],
   );
-  const ids = Object.keys(before.weights).filter((id): id is keyof Weights => id in before.weights);
-  const weights = ids.flatMap((id) =>
+  const weights = termIds.flatMap((id) =>
     before.weights[id] === after.weights[id]
       ? []
-      : [`Weight “${id}”: ${before.weights[id]}, now ${after.weights[id]}.`],
+      : [`Weight of “${termLabels[id]}”: ${before.weights[id]}, now ${after.weights[id]}.`],
   );
   return [...settings, ...weights];
 }

@@ -1,6 +1,7 @@
 import type { Practice, Weights } from '../practice/practice';
 import { byAdvice, type Candidate } from './candidates';
-import { termIds, type TermValues } from './score';
+import { termIds } from '../practice/weights';
+import type { TermValues } from './score';
 
 /** The terms by which candidates are compared on what they are; house practice is a taste and not among them. */
 const counts = termIds.filter((id) => id !== 'house');

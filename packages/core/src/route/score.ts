@@ -1,4 +1,5 @@
 import type { Practice, Weights } from '../practice/practice';
+import { termIds, termLabels } from '../practice/weights';
 import type { RouteDefinition } from './definition';
 
 export type ScoreTerm = {
@@ -10,28 +11,6 @@ export type ScoreTerm = {
   /** value × weight ÷ sum of weights × 100: the points this term gives. */
   readonly points: number;
 };
-
-export const termLabels: Record<keyof Weights, string> = {
-  dataRisk: 'Little risk to data',
-  handsOn: 'Few hands-on minutes',
-  elapsed: 'Short elapsed time',
-  ownerEffort: 'Little for the owner to re-do',
-  money: 'Little money',
-  support: 'Long support',
-  reversible: 'Can be undone',
-  house: 'Suits house practice',
-};
-
-export const termIds: readonly (keyof Weights)[] = [
-  'dataRisk',
-  'handsOn',
-  'elapsed',
-  'ownerEffort',
-  'money',
-  'support',
-  'reversible',
-  'house',
-];
 
 export type TermValues = Readonly<Record<keyof Weights, number>>;
 

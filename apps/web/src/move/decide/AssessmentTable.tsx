@@ -1,7 +1,8 @@
 import { findRelease, releaseTitle, supportedUntil, type Assessment } from '@ulvane/core';
 import { useState } from 'react';
 import { useOpenMove } from '../MoveContext';
-import { VerdictSign } from './verdicts';
+import { Judgements } from '../../drawing/Judgements';
+import { VerdictSign } from '../../drawing/verdicts';
 
 /** The device against every release; opening one shows requirement by requirement. */
 export function AssessmentTable({ assessments }: { readonly assessments: readonly Assessment[] }) {
@@ -45,29 +46,7 @@ export function AssessmentTable({ assessments }: { readonly assessments: readonl
               {open && (
                 <tr>
                   <td colSpan={3}>
-                    <ul className="reasons">
-                      {assessment.judgements.map((judgement) => (
-                        <li key={judgement.rule}>
-                          <VerdictSign verdict={judgement.verdict} short />
-                          <span>
-                            {judgement.sentence}
-                            {judgement.fix && (
-                              <span className="soft">
-                                {' '}
-                                {judgement.fix.action}: {judgement.fix.handsOnMinutes} min
-                                {judgement.fix.cost > 0 && `, about ${judgement.fix.cost}`}.
-                              </span>
-                            )}
-                            {judgement.consequence && (
-                              <span className="soft"> Skipping it: {judgement.consequence}</span>
-                            )}
-                            {judgement.howToFind && (
-                              <span className="soft"> To find out: {judgement.howToFind}</span>
-                            )}
-                          </span>
-                        </li>
-                      ))}
-                    </ul>
+                    <Judgements judgements={assessment.judgements} />
                   </td>
                 </tr>
               )}

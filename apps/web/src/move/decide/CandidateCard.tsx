@@ -2,7 +2,7 @@ import { printMinutes, type Candidate } from '@ulvane/core';
 import { HandsBar } from '../../drawing/HandsBar';
 import type { ChangeText } from '../../workers/choice.worker';
 import { CandidateDetails } from './CandidateDetails';
-import { StatusSign } from './verdicts';
+import { StatusSign } from '../../drawing/verdicts';
 
 type CandidateCardProps = {
   readonly candidate: Candidate;

@@ -1,7 +1,7 @@
 import { scoreTerms, type Candidate } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import { useOpenMove } from '../MoveContext';
-import { FindingSign } from './verdicts';
+import { FindingSign } from '../../drawing/verdicts';
 
 type CandidateDetailsProps = {
   readonly candidate: Candidate;

@@ -8,7 +8,7 @@ import {
 } from '@ulvane/core';
 import { useNow } from '../../api/useNow';
 import { useOpenMove } from '../MoveContext';
-import { VerdictSign } from './verdicts';
+import { VerdictSign } from '../../drawing/verdicts';
 
 const verdicts = { fits: 'meets', unfit: 'fails', unknown: 'unknown' } as const;
 

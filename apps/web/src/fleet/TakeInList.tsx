@@ -1,0 +1,260 @@
+import { api, rowsAtOnce, type ListMapping, type RowOutcome } from '@ulvane/contract';
+import { guessMapping, isListField, listFieldLabel, listFields } from '@ulvane/core';
+import { wrap } from 'comlink';
+import Papa from 'papaparse';
+import { useCallback, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { useDropzone } from 'react-dropzone';
+import { useSWRConfig } from 'swr';
+import { call } from '../api/call';
+import { Problem } from '../shell/Problem';
+import type { ListFile, ListWork } from '../workers/list.worker';
+import { BatchProgress } from './BatchProgress';
+import { useBatchRun, type BatchRun } from './useBatchRun';
+
+const listLimitBytes = 32 * 1024 * 1024;
+const shownProblems = 100;
+
+type Row = ListFile['rows'][number];
+
+async function readList(file: File): Promise<ListFile> {
+  const worker = new Worker(new URL('../workers/list.worker.ts', import.meta.url), { type: 'module' });
+  try {
+    return await wrap<ListWork>(worker).read(await file.text());
+  } finally {
+    worker.terminate();
+  }
+}
+
+/** Takes in a list of devices: its columns are matched, it is checked without storing anything, then taken. */
+export function TakeInList({ onClose }: { readonly onClose: () => void }) {
+  const { mutate } = useSWRConfig();
+  const [file, setFile] = useState<ListFile>();
+  const [unfit, setUnfit] = useState<string>();
+  const [mapping, setMapping] = useState<ListMapping>({});
+  const send = useCallback(
+    async (rows: readonly Row[], dryRun: boolean) =>
+      (
+        await call(api.takeRows, {
+          body: { dryRun, mapping, rows: rows.map((row) => ({ ...row, cells: { ...row.cells } })) },
+        })
+      ).outcomes,
+    [mapping],
+  );
+  const { run, error, start, stop, forget } = useBatchRun<Row, RowOutcome>(rowsAtOnce, send);
+
+  const read = async (picked: File) => {
+    setUnfit(undefined);
+    forget();
+    if (picked.size > listLimitBytes) return setUnfit(`${picked.name} has more than 32 MiB: split it.`);
+    const list = await readList(picked);
+    if (list.rows.length === 0)
+      return setUnfit(`${picked.name} has no rows: the first line names the columns, devices follow.`);
+    const last = await call(api.listMapping).then(
+      (answer) => answer.mapping,
+      () => ({}),
+    );
+    setMapping({ ...guessMapping(list.headers), ...remembered(last, list.headers) });
+    setFile(list);
+  };
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+    onDrop: ([picked]) => void (picked && read(picked)),
+  });
+  const hasSerial = Object.values(mapping).includes('serial');
+  const running = run?.state === 'running';
+  const take = async () => {
+    if (!file) return;
+    await start(file.rows, 'real');
+    await mutate((key) => typeof key === 'string' && key.startsWith('/api/v1/moves'));
+  };
+
+  return (
+    <Modal show onHide={onClose} size="xl" backdrop="static" aria-labelledby="take-in-list">
+      <Modal.Header closeButton>
+        <Modal.Title id="take-in-list" as="h2">
+          Take in a device list
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        {!file && (
+          <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
+            <input {...getInputProps({ 'aria-label': 'Device list' })} />
+            <strong>Drop a CSV file here</strong>{' '}
+            <Button size="sm" onClick={open}>
+              Pick a file
+            </Button>
+            <p className="small-print mb-0 mt-1">
+              One device a row, the first row names the columns. A serial that is known is updated, never
+              doubled: the same list can be taken again.
+            </p>
+          </div>
+        )}
+        {unfit !== undefined && (
+          <p className="notice mt-2" role="alert">
+            {unfit}
+          </p>
+        )}
+        {file && (
+          <>
+            {file.problems.length > 0 && (
+              <p className="notice">
+                {file.problems.slice(0, 3).join(' ')}
+                {file.problems.length > 3 && ` And ${file.problems.length - 3} more.`}
+              </p>
+            )}
+            {!run && <Columns file={file} mapping={mapping} onChange={setMapping} />}
+            <Problem error={error} />
+            {run && <BatchProgress run={run} what="rows" onStop={stop} />}
+            {run && run.state !== 'running' && <Outcomes run={run} />}
+          </>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        {run?.kind === 'real' && !running ? (
+          <Button onClick={onClose}>Close</Button>
+        ) : (
+          <>
+            {run && !running && (
+              <Button variant="quiet" onClick={forget}>
+                Back to the columns
+              </Button>
+            )}
+            <Button variant="quiet" onClick={onClose} disabled={running}>
+              Leave it
+            </Button>
+            {!run && (
+              <Button disabled={!file || !hasSerial} onClick={() => file && void start(file.rows, 'dry')}>
+                Check {file ? `${file.rows.length} rows` : 'it'}
+              </Button>
+            )}
+            {run?.kind === 'dry' && run.state === 'finished' && (
+              <Button
+                onClick={() => void take()}
+                disabled={counted(run, 'new') + counted(run, 'updated') === 0}
+              >
+                Take in {counted(run, 'new') + counted(run, 'updated')} devices
+              </Button>
+            )}
+          </>
+        )}
+        {file && !hasSerial && <span className="small-print">Say which column holds the serial.</span>}
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+/** What was matched last time, for the columns that are here again. */
+function remembered(last: ListMapping, headers: readonly string[]): ListMapping {
+  return Object.fromEntries(Object.entries(last).filter(([header]) => headers.includes(header)));
+}
+
+const counted = (run: BatchRun<RowOutcome>, outcome: RowOutcome['outcome']) =>
+  run.results.filter((result) => result.outcome === outcome).length;
+
+type ColumnsProps = {
+  readonly file: ListFile;
+  readonly mapping: ListMapping;
+  readonly onChange: (mapping: ListMapping) => void;
+};
+
+function Columns({ file, mapping, onChange }: ColumnsProps) {
+  return (
+    <table className="table">
+      <thead>
+        <tr>
+          <th scope="col">Column</th>
+          <th scope="col">Is</th>
+          <th scope="col">First rows</th>
+        </tr>
+      </thead>
+      <tbody>
+        {file.headers.map((header) => (
+          <tr key={header}>
+            <th scope="row">{header}</th>
+            <td>
+              <Form.Select
+                size="sm"
+                aria-label={`Column ${header} is`}
+                value={mapping[header] ?? ''}
+                onChange={({ target }) =>
+                  onChange({ ...mapping, [header]: isListField(target.value) ? target.value : '' })
+                }
+              >
+                <option value="">left out</option>
+                {listFields.map((field) => (
+                  <option key={field} value={field}>
+                    {listFieldLabel(field)}
+                  </option>
+                ))}
+              </Form.Select>
+            </td>
+            <td className="soft">
+              {file.rows
+                .slice(0, 3)
+                .map(({ cells }) => cells[header] ?? '')
+                .filter((cell) => cell !== '')
+                .join(' · ')}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Outcomes({ run }: { readonly run: BatchRun<RowOutcome> }) {
+  const refused = run.results.filter(({ outcome }) => outcome === 'refused');
+  const lines = refused.flatMap(({ row, problems }) =>
+    problems.map(({ path, sentence }) => ({ row, column: path, sentence })),
+  );
+  const will = run.kind === 'dry' ? 'would be ' : '';
+  return (
+    <>
+      <p>
+        {counted(run, 'new')} {will}new, {counted(run, 'updated')} {will}updated, {counted(run, 'unchanged')}{' '}
+        unchanged, <strong>{refused.length} refused</strong>.
+        {run.kind === 'real' &&
+          run.state === 'stopped' &&
+          ' It was stopped in between: take the same list again for the rest.'}
+      </p>
+      {lines.length > 0 && (
+        <>
+          <table className="table refusals">
+            <caption className="visually-hidden">Rows that are refused</caption>
+            <thead>
+              <tr>
+                <th scope="col" className="number">
+                  Row
+                </th>
+                <th scope="col">Column</th>
+                <th scope="col">Why</th>
+              </tr>
+            </thead>
+            <tbody>
+              {lines.slice(0, shownProblems).map(({ row, column, sentence }) => (
+                <tr key={`${row} ${column} ${sentence}`}>
+                  <td className="number">{row}</td>
+                  <td>{column}</td>
+                  <td>{sentence}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {lines.length > shownProblems && <p className="soft">and {lines.length - shownProblems} more</p>}
+          <a
+            className="btn btn-quiet btn-sm"
+            download="refused-rows.csv"
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(Papa.unparse(lines))}`}
+          >
+            Refused rows as CSV
+          </a>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,107 @@
+import { api, surveysAtOnce, type FileOutcome } from '@ulvane/contract';
+import { surveyLimitBytes } from '@ulvane/core';
+import { useCallback, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import { useDropzone } from 'react-dropzone';
+import { useSWRConfig } from 'swr';
+import { call } from '../api/call';
+import { Problem } from '../shell/Problem';
+import { BatchProgress } from './BatchProgress';
+import { useBatchRun } from './useBatchRun';
+
+/** Takes in many survey files: what each would do is shown first. */
+export function TakeInSurveys({ onClose }: { readonly onClose: () => void }) {
+  const { mutate } = useSWRConfig();
+  const [files, setFiles] = useState<readonly File[]>([]);
+  const [tooLarge, setTooLarge] = useState<readonly string[]>([]);
+  const send = useCallback(async (batch: readonly File[], dryRun: boolean) => {
+    const read = await Promise.all(batch.map(async (file) => ({ name: file.name, text: await file.text() })));
+    return (await call(api.takeSurveys, { body: { dryRun, files: read } })).outcomes;
+  }, []);
+  const { run, error, start, stop } = useBatchRun<File, FileOutcome>(surveysAtOnce, send);
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (picked) => {
+      setTooLarge(picked.filter(({ size }) => size > surveyLimitBytes).map(({ name }) => name));
+      const fit = picked.filter(({ size }) => size <= surveyLimitBytes);
+      setFiles(fit);
+      if (fit.length > 0) void start(fit, 'dry');
+    },
+  });
+  const running = run?.state === 'running';
+  const usable = run?.results.filter(({ outcome }) => outcome !== 'refused').length ?? 0;
+  const take = async () => {
+    await start(files, 'real');
+    await mutate((key) => typeof key === 'string' && key.startsWith('/api/v1/moves'));
+  };
+  return (
+    <Modal show onHide={onClose} size="lg" backdrop="static" aria-labelledby="take-in-surveys">
+      <Modal.Header closeButton>
+        <Modal.Title id="take-in-surveys" as="h2">
+          Take in many surveys
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        {!run && (
+          <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
+            <input {...getInputProps({ 'aria-label': 'Survey files' })} />
+            <strong>Drop survey files here</strong>{' '}
+            <Button size="sm" onClick={open}>
+              Pick files
+            </Button>
+            <p className="small-print mb-0 mt-1">
+              Each goes to the open move of its serial, or starts a new one. Nothing is stored until you say
+              so.
+            </p>
+          </div>
+        )}
+        <Problem error={error} />
+        {tooLarge.length > 0 && (
+          <p className="notice" role="alert">
+            Larger than a survey (1 MiB) and left out: {tooLarge.join(', ')}.
+          </p>
+        )}
+        {run && <BatchProgress run={run} what="files" onStop={stop} />}
+        {run && (
+          <table className="table">
+            <thead>
+              <tr>
+                <th scope="col">File</th>
+                <th scope="col">Device</th>
+                <th scope="col">{run.kind === 'dry' ? 'Would be' : 'Was'}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {run.results.map(({ name, device, outcome, reference, problems }, index) => (
+                <tr key={`${index} ${name}`}>
+                  <th scope="row">{name}</th>
+                  <td>{device}</td>
+                  <td>
+                    {outcome} {reference}
+                    {problems[0] && <span className="small-print d-block">{problems[0].sentence}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        {run?.kind === 'real' && !running ? (
+          <Button onClick={onClose}>Close</Button>
+        ) : (
+          <>
+            <Button variant="quiet" onClick={onClose} disabled={running}>
+              Leave it
+            </Button>
+            <Button disabled={run?.state !== 'finished' || usable === 0} onClick={() => void take()}>
+              Take in {usable} of {files.length}
+            </Button>
+          </>
+        )}
+      </Modal.Footer>
+    </Modal>
+  );
+}

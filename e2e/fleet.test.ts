@@ -1,0 +1,199 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser, signIn } from './lib/browser';
+import { openHouse, type RunningHouse } from './lib/house';
+import { click, fill, pick, sees, textOf } from './lib/page';
+
+const deviceCount = 10_000;
+const badCount = 37;
+
+let house: RunningHouse;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+const folder = mkdtempSync(join(tmpdir(), 'ulvane-list-'));
+const listFile = join(folder, 'devices.csv');
+
+beforeAll(async () => {
+  writeFileSync(listFile, list());
+  house = await openHouse('demo');
+  ({ browser, close: closeBrowser } = await openBrowser());
+  page = await browser.newPage();
+  page.setDefaultTimeout(15_000);
+  await signIn(page, house.address, 'lead', house.password);
+});
+afterAll(async () => {
+  await closeBrowser();
+  await house.close();
+  rmSync(folder, { recursive: true });
+});
+
+/** Ten thousand rows; every 270th is wrong in one of four ways, and that makes 37. */
+function list(): string {
+  const lines = ['Serial number,Make,Model,Year,RAM,OS,Location,Firmware mode,Remark'];
+  let bad = 0;
+  for (let row = 0; row < deviceCount; row += 1) {
+    const wrong = row % 270 === 1 && bad < badCount;
+    if (wrong) bad += 1;
+    const kind = wrong ? bad % 4 : -1;
+    lines.push(
+      [
+        kind === 0 ? '' : `LIST-${row}`,
+        'Kestle',
+        'Sill',
+        kind === 1 ? 'long ago' : '2018',
+        row % 3 === 0 ? '4' : '8',
+        kind === 2 ? 'Corvel 99' : 'Corvel 9 Business',
+        `Pier ${row % 5}`,
+        kind === 3 ? 'both' : 'uefi',
+        'from the stock list',
+      ].join(','),
+    );
+  }
+  if (bad !== badCount) throw new Error(`${bad} bad rows, not ${badCount}`);
+  return `${lines.join('\r\n')}\r\n`;
+}
+
+async function pickList(): Promise<void> {
+  await click(page, 'Take in a list');
+  const input = (await page.waitForSelector(
+    '.modal input[type="file"]',
+  )) as ElementHandle<HTMLInputElement> | null;
+  if (!input) throw new Error('no file input');
+  await input.uploadFile(listFile);
+  await sees(page, `Check ${deviceCount} rows`);
+}
+
+const dialogText = () => textOf(page, '.modal-body');
+const finished = (words: string) =>
+  page.waitForFunction(
+    (wanted) => document.querySelector<HTMLElement>('.modal-body')?.innerText.includes(wanted),
+    { timeout: 120_000 },
+    words,
+  );
+
+describe('a list of ten thousand devices', () => {
+  it('is matched, checked without storing anything, and names its 37 bad rows by row and column', async () => {
+    await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
+    const before = await textOf(page, '.page-head > .soft');
+    await pickList();
+    expect(
+      await page.$$eval('.modal select', (selects) =>
+        selects.map((select) => (select as HTMLSelectElement).value),
+      ),
+    ).toEqual([
+      'serial',
+      'maker',
+      'model',
+      'year',
+      'memoryBytes',
+      'presentRelease',
+      'site',
+      'firmwareMode',
+      '',
+    ]);
+    await click(page, `Check ${deviceCount} rows`);
+    await finished('refused');
+    expect(await dialogText()).toContain(
+      `${deviceCount - badCount} would be new, 0 would be updated, 0 unchanged, ${badCount} refused.`,
+    );
+    expect(await page.$$eval('.refusals tbody tr', (rows) => rows.length)).toBe(badCount);
+    // The first bad row is the second device: row 3 of the sheet, and its year is words.
+    expect(await textOf(page, '.refusals tbody tr')).toContain('“long ago” is not a whole number.');
+    expect(await textOf(page, '.refusals tbody tr')).toMatch(/^3\s+Year/);
+    await click(page, 'Leave it');
+    expect(await textOf(page, '.page-head > .soft')).toBe(before);
+  });
+
+  it('is taken in with progress, can be stopped, and taken again for the rest', async () => {
+    await pickList();
+    await click(page, `Check ${deviceCount} rows`);
+    await finished('refused');
+    await click(page, `Take in ${deviceCount - badCount} devices`);
+    await page.waitForFunction(
+      () => Number(document.querySelector('.modal progress')?.getAttribute('value')) >= 1000,
+      { timeout: 60_000 },
+    );
+    await click(page, 'Stop');
+    await finished('It was stopped in between');
+    expect(await dialogText()).toMatch(/\d+ new, 0 updated, 0 unchanged/);
+    await click(page, 'Close[role="button"]');
+    await pickList();
+    await click(page, `Check ${deviceCount} rows`);
+    await finished('refused');
+    const again = await dialogText();
+    const missing = Number(/(\d+) would be new/.exec(again)?.[1]);
+    const there = Number(/(\d+) unchanged/.exec(again)?.[1]);
+    expect(missing).toBeGreaterThan(0);
+    expect(missing + there).toBe(deviceCount - badCount);
+    await click(page, `Take in ${missing} devices`);
+    await finished(`${missing} new, 0 updated, ${there} unchanged`);
+    await click(page, 'Close[role="button"]');
+    await page.waitForFunction(
+      (count) => document.querySelector('.page-head > .soft')?.textContent?.includes(String(count)),
+      {},
+      deviceCount - badCount + 61,
+    );
+  });
+
+  it('scrolls with only the rows in sight drawn, to its very end', async () => {
+    await page.$eval('.window', (element) => element.scrollTo(0, element.scrollHeight));
+    await sees(page, `MV-${String(deviceCount - badCount + 61).padStart(4, '0')}`);
+    expect(await page.$$eval('.window tbody tr', (rows) => rows.length)).toBeLessThan(80);
+    expect(await page.$eval('.window table', (table) => table.getAttribute('aria-rowcount'))).toBe(
+      String(deviceCount - badCount + 62),
+    );
+  });
+
+  it('is sorted and searched on the server, with it all in the address', async () => {
+    await click(page, 'Serial');
+    await page.waitForFunction(() => location.search.includes('sort=serial'));
+    await fill(page, 'Search[role="searchbox"]', 'LIST-9999');
+    await page.waitForFunction(() => document.querySelector('.page-head > .soft')?.textContent === '1 move');
+    await click(page, 'Show all');
+  });
+
+  it('is grouped, and goes out as a shopping list', async () => {
+    await click(page, 'Groups and shopping list', 'link');
+    await pick(page, 'Group by', 'site');
+    await sees(page, 'Pier 4');
+    const csv = await page.evaluate(async () => (await fetch('/api/v1/fleet/shopping-list.csv')).text());
+    expect(csv.split('\r\n')[0]).toBe('part,count,devices');
+  });
+});
+
+describe('the matrix', () => {
+  it('opens the reasons of a cell with the keyboard alone', async () => {
+    await page.goto(`${house.address}/fleet?view=matrix`, { waitUntil: 'networkidle0' });
+    await page.waitForSelector('[data-cell="0 0"]');
+    await page.focus('[data-cell="0 0"]');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowRight');
+    await page.waitForFunction(() => document.activeElement?.getAttribute('data-cell') === '1 1');
+    await page.keyboard.press('Enter');
+    await sees(page, 'Draymoor 410 against Corvel 10 Business');
+    await sees(page, 'cores; 2 are needed.');
+    await page.keyboard.press('Escape');
+  });
+});
+
+describe('choosing for many', () => {
+  it('shows the exceptions before it is done', async () => {
+    await page.goto(`${house.address}/fleet?search=Draymoor`, { waitUntil: 'networkidle0' });
+    await page.waitForSelector('input[aria-label="Select MV-0001"]');
+    for (const reference of ['MV-0001', 'MV-0008', 'MV-0010'])
+      await page.click(`input[aria-label="Select ${reference}"]`);
+    await click(page, 'Choose a route for them');
+    await pick(page, 'Target', 'corvel-10-business');
+    await fill(page, 'Why, where it is not the advice', 'The same for the whole desk.');
+    await click(page, 'Show the exceptions');
+    await sees(page, '2 can take it, 1 cannot.');
+    await sees(page, 'MV-0001 was handed over');
+    await sees(page, 'Worth a look: another route was chosen before (1)');
+    await click(page, 'Choose for 2 devices');
+    await sees(page, 'Chosen for 2 devices.');
+  });
+});

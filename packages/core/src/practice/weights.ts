@@ -1,0 +1,24 @@
+import type { Weights } from './practice';
+
+/** What each weight of the advice weighs. */
+export const termLabels: Record<keyof Weights, string> = {
+  dataRisk: 'Little risk to data',
+  handsOn: 'Few hands-on minutes',
+  elapsed: 'Short elapsed time',
+  ownerEffort: 'Little for the owner to re-do',
+  money: 'Little money',
+  support: 'Long support',
+  reversible: 'Can be undone',
+  house: 'Suits house practice',
+};
+
+export const termIds: readonly (keyof Weights)[] = [
+  'dataRisk',
+  'handsOn',
+  'elapsed',
+  'ownerEffort',
+  'money',
+  'support',
+  'reversible',
+  'house',
+];
