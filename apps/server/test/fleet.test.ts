@@ -148,6 +148,18 @@ describe('choosing for many', () => {
   });
 });
 
+describe('the list of moves', () => {
+  it('puts MV-10000 behind MV-9999, and gives each page its own rows', async () => {
+    await house.sql(`UPDATE move SET reference = 'MV-10000' WHERE reference = 'MV-0002'`);
+    const pages = await Promise.all(
+      [1, 2, 3, 4].map((page) => technician.call(api.moves, { query: `?page=${page}&pageSize=20` })),
+    );
+    const references = pages.flatMap((page) => page.rows.map(({ reference }) => reference));
+    expect(references.at(-1)).toBe('MV-10000');
+    expect(new Set(references).size).toBe(pages[0]?.total);
+  });
+});
+
 describe('the fleet', () => {
   it('is grouped, and the groups add up', async () => {
     const open = await house.sql(`SELECT count(*)::int AS n FROM move WHERE stage <> 'done' AND site <> ''`);

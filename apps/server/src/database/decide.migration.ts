@@ -83,6 +83,7 @@ export class Decide1772532000000 implements MigrationInterface {
         ADD search text NOT NULL DEFAULT '';
       UPDATE move SET search = concat_ws(' ', reference, device, serial, owner, site, present, target);
       CREATE INDEX move_search ON move USING gin (search gin_trgm_ops);
+      CREATE INDEX move_number ON move (length(reference), reference);
       CREATE INDEX move_device ON move (device, reference);
       CREATE INDEX move_owner ON move (owner, reference);
       CREATE INDEX move_site_reference ON move (site, reference);

@@ -81,13 +81,16 @@ export class MovesReader {
     for (const filter of ['stage', 'site', 'route', 'device', 'present', 'verdict', 'unlock'] as const)
       if (query[filter] !== '') select.andWhere(`move.${filter} = :${filter}`, { [filter]: query[filter] });
     const order = query.order === 'asc' ? 'ASC' : 'DESC';
+    // MV-10000 comes after MV-9999: the shorter ones first.
+    const byNumber = query.sort === 'reference';
     const [rows, total] = await select
       .select(['move.id', ...listed.map((column) => `move.${column}`)])
       .addSelect(query.matrix === 'yes' ? ['move.verdicts'] : [])
-      .orderBy(`move.${query.sort}`, order, 'NULLS LAST')
-      .addOrderBy('move.reference', 'ASC')
-      .skip((query.page - 1) * query.pageSize)
-      .take(query.pageSize)
+      .addSelect('length(move.reference)', 'digits')
+      .orderBy(byNumber ? 'digits' : `move.${query.sort}`, order, byNumber ? undefined : 'NULLS LAST')
+      .addOrderBy('move.reference', byNumber ? order : 'ASC')
+      .offset((query.page - 1) * query.pageSize)
+      .limit(query.pageSize)
       .getManyAndCount();
     const catalogue = await this.house.catalogue();
     return {
