@@ -35,12 +35,19 @@ afterAll(async () => {
 
 const views = [
   ['/', 'Next hands'],
-  ['/fleet', 'Take in a move file'],
+  ['/fleet', 'A move file'],
+  ['/fleet?view=matrix', 'gets no fixes any more'],
+  ['/fleet?view=groups', 'Shopping list'],
   ['/fleet?search=nothing-like-it', 'No move fits'],
-  ['/catalogue', 'Models and their keys'],
-  ['/house', 'House practice'],
+  ['/catalogue?kind=releases&id=corvel-10-business', 'Changes of this entry'],
+  ['/catalogue?kind=models&id=pellworth-studio-27', 'Known limits'],
+  ['/catalogue?kind=applications&search=ledger', 'Last changes of the catalogue'],
+  ['/house', 'Who changed it'],
   ['/moves/MV-0022/survey', 'Facts'],
-  ['/moves/MV-0022/decide', 'Advice'],
+  ['/moves/MV-0022/decide', 'Facts that only a mistake'],
+  ['/moves/MV-0009/decide', 'Find out first'],
+  ['/moves/MV-0051/prepare', 'New device'],
+  ['/moves/MV-0050/prepare', 'Isolation list'],
   ['/moves/MV-0022/save', 'Destinations'],
   ['/moves/MV-0022/prepare', 'Ready and seen'],
   ['/moves/MV-0022/cross', 'The Line'],
@@ -82,6 +89,25 @@ describe.each(views)('%s', (path, text) => {
       expect([width, over]).toEqual([width, 0]);
     }
     await page.setViewport({ width: 1280, height: 800 });
+  });
+});
+
+describe('the form of a catalogue entry', () => {
+  it('has nothing serious for axe, nor have the dialogs of Fleet and Decide', async () => {
+    await page.goto(`${house.address}/catalogue?kind=models&id=pellworth-studio-27`, {
+      waitUntil: 'networkidle0',
+    });
+    await click(page, 'Edit');
+    await sees(page, 'Keep in the catalogue');
+    expect(await axeFindings()).toEqual([]);
+    await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
+    await click(page, 'Take in a list');
+    await sees(page, 'Drop a CSV file here');
+    expect(await axeFindings()).toEqual([]);
+    await page.goto(`${house.address}/moves/MV-0010/decide`, { waitUntil: 'networkidle0' });
+    await click(page, 'Depart from it in one thing');
+    await sees(page, 'What this move does');
+    expect(await axeFindings()).toEqual([]);
   });
 });
 

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { benchFleet } from './benchFleet';
 import { Failure, runCommand } from './lib/fail';
 
 /** Benchmarks, as production runs the code: bundled, each in a process of its own. */
@@ -9,5 +10,8 @@ await runCommand(async () => {
     { stdio: 'inherit' },
   );
   if (built.status !== 0) throw new Failure('The benchmark could not be built: see the lines above.');
-  return spawnSync(process.execPath, ['.ulvane-bench/benchCore.js'], { stdio: 'inherit' }).status ?? 1;
+  const core = spawnSync(process.execPath, ['.ulvane-bench/benchCore.js'], { stdio: 'inherit' }).status ?? 1;
+  if (core !== 0) return core;
+  await benchFleet();
+  return 0;
 });

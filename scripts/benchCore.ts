@@ -14,6 +14,7 @@ import {
   resolveCatalogue,
   routes,
   valueOf,
+  whatWouldChange,
 } from '@ulvane/core';
 import { DemoTablesSchema, pick, seededRandom, surveyOf } from '@ulvane/demo';
 
@@ -35,6 +36,21 @@ const texts = Array.from({ length: deviceCount }, () => {
   return JSON.stringify(surveyOf(random, tables, group, model, now));
 });
 
+const today = now.slice(0, 10);
+const devices = texts.map((text) => {
+  const survey = importSurvey(text);
+  if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
+  return factsFromSurvey(survey.value, 'collector');
+});
+
+/** Assessment and routes alone, as the background work of a fleet does them. */
+function decideAll(): number {
+  let candidates = 0;
+  for (const facts of devices)
+    candidates += decide({ facts, catalogue, practice: defaultPractice, today }).candidates.length;
+  return candidates;
+}
+
 function walk(text: string): number {
   const survey = importSurvey(text);
   if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
@@ -54,6 +70,9 @@ function walk(text: string): number {
     model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
       .model,
     practice: defaultPractice,
+    departures: [],
+    bringing: 'stick',
+    waivers: [],
     dataSets,
     destinations,
     preparation: nothingPrepared,
@@ -86,3 +105,19 @@ console.log(
 console.log(
   `${Math.round(deviceCount / seconds)} devices a second on one core (aim 2000), ${seconds.toFixed(2)} s by the clock and ${cpuSeconds.toFixed(2)} s of processor, peak memory ${(peakBytes / 1e6).toFixed(0)} MB`,
 );
+
+const fleetStarted = performance.now();
+const candidates = decideAll();
+const fleetSeconds = (performance.now() - fleetStarted) / 1000;
+console.log(
+  `assessed and routed: ${deviceCount} devices × ${catalogue.releases.length} releases, ${candidates} candidates in ${fleetSeconds.toFixed(2)} s on one core (aim under 10 s)`,
+);
+const [sample] = devices;
+if (sample) {
+  const input = { facts: sample, catalogue, practice: defaultPractice, today };
+  const askedAt = performance.now();
+  const { tries } = whatWouldChange(input, decide(input));
+  console.log(
+    `what would change the advice of one device: ${tries} classes of facts tried in ${(performance.now() - askedAt).toFixed(0)} ms`,
+  );
+}

@@ -12,14 +12,21 @@ import { startServer } from './lib/server';
 /** One picture of each main view, from the demo on a pinned day, for docs/screenshots. */
 const views: readonly { readonly name: string; readonly path: string; readonly scrollTo?: string }[] = [
   { name: 'today', path: '/' },
-  { name: 'fleet', path: '/fleet?stage=save' },
+  { name: 'fleet', path: '/fleet' },
+  { name: 'matrix', path: '/fleet?view=matrix&search=kestle' },
+  { name: 'groups', path: '/fleet?view=groups' },
   { name: 'survey', path: '/moves/MV-0027/survey' },
-  { name: 'decide', path: '/moves/MV-0022/decide' },
+  { name: 'decide', path: '/moves/MV-0028/decide' },
+  {
+    name: 'what-would-change',
+    path: '/moves/MV-0028/decide',
+    scrollTo: '[aria-labelledby="what-would-change"]',
+  },
   { name: 'save', path: '/moves/MV-0023/save' },
   { name: 'prepare', path: '/moves/MV-0023/prepare' },
   { name: 'runbook', path: '/moves/MV-0023/cross', scrollTo: '#the-line' },
   { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
-  { name: 'catalogue', path: '/catalogue' },
+  { name: 'catalogue', path: '/catalogue?kind=releases&id=corvel-10-business' },
   { name: 'house', path: '/house' },
 ];
 

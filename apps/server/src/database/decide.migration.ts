@@ -13,7 +13,7 @@ const newSettings = {
   spokenGigabyte: 'decimal',
 };
 
-const newReleaseFields = { bringings: ['stick'], firstStartNetwork: false, licencePrice: 0 };
+const newReleaseFields = { bringings: ['stick'], mediaRecipe: '', firstStartNetwork: false, licencePrice: 0 };
 const newModelFields = { diskBays: 1, quirks: [] };
 const newApplicationFields = { formats: [] };
 
@@ -85,6 +85,12 @@ export class Decide1772532000000 implements MigrationInterface {
       CREATE INDEX move_search ON move USING gin (search gin_trgm_ops);
       CREATE INDEX move_number ON move (length(reference), reference);
       CREATE INDEX move_device ON move (device, reference);
+      CREATE INDEX move_serial_reference ON move (serial, reference);
+      CREATE INDEX move_route ON move (route, reference);
+      CREATE INDEX move_target ON move (target, reference);
+      CREATE INDEX move_stage_reference ON move (stage, reference);
+      CREATE INDEX move_due_on_reference ON move (due_on, reference);
+      CREATE INDEX move_advice ON move (advice, reference);
       CREATE INDEX move_owner ON move (owner, reference);
       CREATE INDEX move_site_reference ON move (site, reference);
       CREATE INDEX move_present ON move (present, reference);
@@ -92,14 +98,18 @@ export class Decide1772532000000 implements MigrationInterface {
       CREATE INDEX move_unlock ON move (unlock) WHERE unlock IS NOT NULL;
       CREATE INDEX move_assessed_for ON move (assessed_for);
       CREATE INDEX move_hold_until ON move (hold_until) WHERE hold_until IS NOT NULL;
-      DROP INDEX move_site;
+      DROP INDEX move_site; DROP INDEX move_stage; DROP INDEX move_due_on;
     `);
   }
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(`
       CREATE INDEX move_site ON move (site);
-      DROP INDEX move_site_reference;
+      CREATE INDEX move_stage ON move (stage);
+      CREATE INDEX move_due_on ON move (due_on);
+      DROP INDEX move_site_reference; DROP INDEX move_stage_reference; DROP INDEX move_due_on_reference;
+      DROP INDEX move_number; DROP INDEX move_serial_reference; DROP INDEX move_route; DROP INDEX move_target;
+      DROP INDEX move_device; DROP INDEX move_owner; DROP INDEX move_present;
       ALTER TABLE move DROP search, DROP assessed_for, DROP hold_until, DROP parts, DROP unlock, DROP advice,
         DROP verdicts, DROP verdict;
       DROP TYPE verdict;

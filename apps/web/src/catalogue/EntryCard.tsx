@@ -65,8 +65,8 @@ function ReleaseText({ release, catalogue }: { readonly release: Release; readon
         {release.wordBits} bit, {release.languages.join(', ')}. Upgrades from{' '}
         {titlesOf(release.upgradesFrom, catalogue) || 'nothing'}, with{' '}
         {printBothUnits(release.upgradeFreeBytes)} free. The image has {printBothUnits(release.imageBytes)}{' '}
-        and comes by {release.bringings.map((way) => way.replaceAll('-', ' ')).join(', ')}. Its installer
-        makes{' '}
+        and comes by {release.bringings.map((way) => way.replaceAll('-', ' ')).join(', ')}.{' '}
+        {release.mediaRecipe} Its installer makes{' '}
         {release.installerPartitions
           .map(({ purpose, sizeBytes }) => `${purpose} ${printBothUnits(sizeBytes)}`)
           .join(', ') || 'no partition by itself'}

@@ -128,6 +128,7 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
         { kind: 'text', key: 'imageSha256', label: 'SHA-256 of the image' },
         { kind: 'many', key: 'firmwareModes', label: 'Starts in', options: plain(['uefi', 'legacy']) },
         { kind: 'many', key: 'bringings', label: 'Its installer comes by', options: plain(bringingIds) },
+        { kind: 'text', key: 'mediaRecipe', label: 'How its media are made' },
         {
           kind: 'rows',
           key: 'installerPartitions',

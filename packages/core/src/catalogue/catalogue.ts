@@ -51,6 +51,8 @@ const releaseShape = {
   restarts: z.int().min(0),
   /** The ways in which its installer can be brought to the device. */
   bringings: z.array(z.enum(bringingIds)).min(1),
+  /** How its media are made, in a sentence or two; empty where nothing is to be minded. */
+  mediaRecipe: z.string(),
   /** Whether the first start goes no further without a network. */
   firstStartNetwork: z.boolean(),
   /** What a licence costs, whole units of the house's currency; 0 where none is needed or it comes along. */

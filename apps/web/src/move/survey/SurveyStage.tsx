@@ -1,11 +1,21 @@
 import { api } from '@ulvane/contract';
-import { completeness, describeFact, factKeys, factTexts, valueOf, type FactKey } from '@ulvane/core';
+import {
+  completeness,
+  contradictionsOf,
+  describeFact,
+  factKeys,
+  factTexts,
+  valueOf,
+  type FactKey,
+} from '@ulvane/core';
 import { useState } from 'react';
 import { useMay } from '../../api/useSession';
 import { useChange } from '../../api/useMove';
 import { SurveyIntake } from '../../intake/SurveyIntake';
 import { Problem } from '../../shell/Problem';
+import { useWhatWouldChange } from '../../workers/useChoiceWork';
 import { useOpenMove } from '../MoveContext';
+import { useDecideInput } from '../readings';
 import { DisksDialog } from './DisksDialog';
 import { FactDialog } from './FactDialog';
 
@@ -18,12 +28,17 @@ const sourceWords = {
 
 /** The facts of the device: what is known, from where and since when, and how to find out the rest. */
 export function SurveyStage() {
-  const { view, move } = useOpenMove();
+  const { view, move, house } = useOpenMove();
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<FactKey>();
-  const { knownCount, unknowns } = completeness(move.facts);
-  const unknownKeys = new Set(unknowns.map(({ key }) => key));
+  const { knownCount, unknowns: open } = completeness(move.facts);
+  const unknownKeys = new Set(open.map(({ key }) => key));
+  const ranked = useWhatWouldChange(useDecideInput())?.unknowns ?? [];
+  const matters = new Map(
+    ranked.map(({ key, otherAdvices, waiting }) => [key, otherAdvices * 1000 + waiting]),
+  );
+  const unknowns = [...open].sort((a, b) => (matters.get(b.key) ?? 0) - (matters.get(a.key) ?? 0));
   const editable = may.write && move.handover.signedOff === null;
   const groups = [...new Set(factKeys.map((key) => factTexts[key].group))];
   const lastSurvey = move.surveys.at(-1);
@@ -38,6 +53,11 @@ export function SurveyStage() {
           </span>
         </div>
         <Problem error={error} onClose={forgetError} />
+        {contradictionsOf(move.facts, house.catalogue).map(({ sentence }) => (
+          <p key={sentence} className="notice" role="alert">
+            {sentence} Until then both count as unknown.
+          </p>
+        ))}
         <table className="table facts">
           <thead>
             <tr>
@@ -81,10 +101,12 @@ export function SurveyStage() {
         {unknowns.length > 0 && (
           <section className="sheet">
             <h2>{unknowns.length} unknown: how to find out</h2>
+            <p className="small-print">What matters most to the choice comes first.</p>
             <ul className="check-rows">
               {unknowns.map(({ key, label, howToFind }) => (
                 <li key={key}>
                   <strong>{label}</strong>
+                  {(matters.get(key) ?? 0) > 0 && <span className="soft"> could change the advice</span>}
                   <br />
                   <span className="soft">{howToFind}</span>{' '}
                   {editable && (

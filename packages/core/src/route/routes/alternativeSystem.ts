@@ -1,3 +1,4 @@
+import { supportDaysLeft } from '../../catalogue/find';
 import type { RouteDefinition } from '../definition';
 import { applicationsHaveEquivalents } from '../rules/applications';
 import { licenceFits } from '../rules/licence';
@@ -11,7 +12,10 @@ export const alternativeSystem: RouteDefinition = {
   title: 'Alternative system, whole disk',
   about: 'A system of another family takes the whole disk; applications are replaced by equivalents.',
   hasTarget: true,
-  concerns: ({ target, present }) => present === undefined || target?.release.family !== present.family,
+  concerns: ({ target, present, today }) =>
+    target !== undefined &&
+    (present === undefined || target.release.family !== present.family) &&
+    supportDaysLeft(target.release, today) >= 0,
   rules: [stillSupported, requirementsMet, licenceFits, applicationsHaveEquivalents, networkDriver],
   keeps: [],
   loses: ['everything on that disk', 'applications that have no equivalent'],

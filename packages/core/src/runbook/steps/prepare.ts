@@ -50,7 +50,7 @@ export const writeStick: StepMaker = ({ release, facts, practice }) => {
   return [
     {
       title: `Write ${releaseTitle(release)} to the installer stick`,
-      why: `${stickTools[practice.stickTool]} ${plan.sentences.slice(1).join(' ')}`,
+      why: `${stickTools[practice.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
       success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
       caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
       troubles: ['stick-not-offered'],
