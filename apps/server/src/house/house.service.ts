@@ -1,7 +1,7 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { HouseView, PracticeChange } from '@ulvane/contract';
+import { ListMappingSchema, type HouseView, type ListMapping, type PracticeChange } from '@ulvane/contract';
 import {
   catalogueKinds,
   CatalogueSchema,
@@ -10,7 +10,7 @@ import {
   type Catalogue,
   type Practice,
 } from '@ulvane/core';
-import { IsNull, Not, Repository } from 'typeorm';
+import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
 import { refuse } from '../http/problem';
 import { Clock } from '../clock/clock';
 import { CatalogueEntryEntity } from './catalogueEntry.entity';
@@ -85,6 +85,17 @@ export class HouseService {
       take: 50,
     });
     return rows.map(({ at, by, sentences }) => ({ at: at.toISOString(), by, sentences }));
+  }
+
+  /** Which column of a device list was which fact, last time; what no longer fits is forgotten. */
+  async listMapping(): Promise<ListMapping> {
+    const parsed = ListMappingSchema.safeParse((await this.row()).listMapping);
+    return parsed.success ? parsed.data : {};
+  }
+
+  /** Remembers it, in the caller's transaction. */
+  async keepListMapping(manager: EntityManager, listMapping: ListMapping): Promise<void> {
+    await manager.update(OrganisationEntity, { id: 1 }, { listMapping });
   }
 
   /** Takes the one-time link; it is worth nothing afterwards. */

@@ -2,7 +2,7 @@ import { useVirtualizer, type VirtualItem } from '@tanstack/react-virtual';
 import { useEffect, useRef, type RefObject } from 'react';
 import type { MoveRows } from './useMoveRows';
 
-export type Window = {
+type Window = {
   readonly scroller: RefObject<HTMLDivElement | null>;
   readonly items: readonly VirtualItem[];
   /** Heights that stand for the rows above and below, in pixels. */

@@ -1,6 +1,6 @@
 import { Module } from '@nestjs/common';
-import { HouseModule } from '../house/house.module';
-import { MovesModule } from '../moves/moves.module';
+import { HouseModule } from '../../house/house.module';
+import { MovesModule } from '../moves.module';
 import { FleetController } from './fleet.controller';
 import { FleetReader } from './fleet.reader';
 import { FleetWriter } from './fleet.writer';

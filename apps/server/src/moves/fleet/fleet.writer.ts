@@ -23,12 +23,11 @@ import {
   type RouteChoice,
 } from '@ulvane/core';
 import { DataSource, type EntityManager } from 'typeorm';
-import { Clock } from '../clock/clock';
-import { HouseService } from '../house/house.service';
-import { OrganisationEntity } from '../house/organisation.entity';
-import { MoveEntity } from '../moves/move.entity';
-import { MovesWriter } from '../moves/moves.writer';
-import { recordOf, type HouseAt } from '../moves/row';
+import { Clock } from '../../clock/clock';
+import { HouseService } from '../../house/house.service';
+import { MoveEntity } from '../move.entity';
+import { MovesWriter } from '../moves.writer';
+import { recordOf, type HouseAt } from '../row';
 
 type Context = CommandContext & HouseAt;
 type Actor = CommandContext['actor'];
@@ -57,7 +56,7 @@ export class FleetWriter {
   ): Promise<RowOutcome[]> {
     const context = await this.context(actor);
     return this.dataSource.transaction(async (manager) => {
-      if (!dryRun) await manager.update(OrganisationEntity, { id: 1 }, { listMapping: mapping });
+      if (!dryRun) await this.house.keepListMapping(manager, mapping);
       const read = rows.map(({ row, cells }) => ({
         row,
         read: readListRow(cells, mapping, context.catalogue),

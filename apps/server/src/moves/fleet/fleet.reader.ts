@@ -1,18 +1,11 @@
 import { Injectable } from '@nestjs/common';
-import {
-  ListMappingSchema,
-  type FleetGroup,
-  type groupKeys,
-  type ListMapping,
-  type ShoppingLine,
-} from '@ulvane/contract';
+import type { FleetGroup, groupKeys, ShoppingLine } from '@ulvane/contract';
 import { releaseTitle, supportDaysLeft } from '@ulvane/core';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
-import { Clock } from '../clock/clock';
-import { HouseService } from '../house/house.service';
-import { OrganisationEntity } from '../house/organisation.entity';
-import { MoveEntity } from '../moves/move.entity';
+import { Clock } from '../../clock/clock';
+import { HouseService } from '../../house/house.service';
+import { MoveEntity } from '../move.entity';
 
 /** What the moves have in common. */
 @Injectable()
@@ -63,11 +56,5 @@ export class FleetReader {
       lines.map(({ part, count, references }) => ({ part, count, devices: references.join(' ') })),
       { columns: ['part', 'count', 'devices'] },
     );
-  }
-
-  async mapping(): Promise<ListMapping> {
-    const row = await this.dataSource.getRepository(OrganisationEntity).findOneByOrFail({ id: 1 });
-    const parsed = ListMappingSchema.safeParse(row.listMapping);
-    return parsed.success ? parsed.data : {};
   }
 }

@@ -9,7 +9,8 @@ import {
   type RowOutcome,
   type ShoppingLine,
 } from '@ulvane/contract';
-import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../../http/serves';
+import { HouseService } from '../../house/house.service';
 import { FleetReader } from './fleet.reader';
 import { FleetWriter } from './fleet.writer';
 import { Reassessment } from './reassessment';
@@ -21,6 +22,7 @@ export class FleetController {
     private readonly reader: FleetReader,
     private readonly writer: FleetWriter,
     private readonly reassessment: Reassessment,
+    private readonly house: HouseService,
   ) {}
 
   @Serves(api.fleetGroups)
@@ -49,7 +51,7 @@ export class FleetController {
 
   @Serves(api.listMapping)
   async mapping(): Promise<{ mapping: ListMapping }> {
-    return { mapping: await this.reader.mapping() };
+    return { mapping: await this.house.listMapping() };
   }
 
   @Serves(api.takeRows)

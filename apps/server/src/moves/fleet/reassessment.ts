@@ -3,10 +3,10 @@ import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap
 import type { Reassessment as ReassessmentView } from '@ulvane/contract';
 import { Logger } from 'nestjs-pino';
 import { DataSource, Not } from 'typeorm';
-import { Clock } from '../clock/clock';
-import { HouseService } from '../house/house.service';
-import { MoveEntity } from '../moves/move.entity';
-import { assessedFor, outlookColumns, recordOf } from '../moves/row';
+import { Clock } from '../../clock/clock';
+import { HouseService } from '../../house/house.service';
+import { MoveEntity } from '../move.entity';
+import { assessedFor, outlookColumns, recordOf } from '../row';
 
 /** So many rows are locked at once; other servers take others. */
 const rowsAtOnce = 100;
