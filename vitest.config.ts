@@ -22,6 +22,8 @@ export default defineConfig({
             'scripts/test/**/*.test.ts',
             'apps/web/test/**/*.test.ts',
           ],
+          // Laws over many random devices take a while on a busy machine; nothing here is a timed test.
+          testTimeout: 60_000,
         },
       },
       {

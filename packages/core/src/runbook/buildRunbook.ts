@@ -60,7 +60,7 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
     steps,
     lineIndex: line < 0 ? null : line,
     lineSentence: line < 0 ? null : lineSentence(input),
-    gates: line < 0 ? [] : [...gatesFor(route)],
+    gates: line < 0 ? [] : [...gatesFor(route, input.bringing)],
     practice: practiceFollowed(input),
   });
 }

@@ -1,5 +1,6 @@
 import { copiesOf } from '../backup/copies';
 import type { Copy } from '../backup/dataSet';
+import type { BringingId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
 import { diskBytes, diskMark } from '../survey/disk';
 import { readLicence } from '../route/licence';
@@ -22,14 +23,15 @@ export type GateContext = RunbookInput & {
 type Gate = {
   readonly id: GateId;
   readonly title: string;
-  readonly concerns: (route: RouteDefinition) => boolean;
+  readonly concerns: (route: RouteDefinition, bringing: BringingId) => boolean;
   readonly judge: (context: GateContext) => GateFinding;
 };
 
 const green = (sentence: string): GateFinding => ({ state: 'green', sentence });
 const closed = (sentence: string): GateFinding => ({ state: 'closed', sentence });
 const always = () => true;
-const startsFromStick = (route: RouteDefinition) => route.steps.includes('start-from-stick');
+const startsFromStick = (route: RouteDefinition, bringing: BringingId) =>
+  bringing === 'stick' && (route.steps.includes('start-from-stick') || route.steps.includes('start-by-key'));
 
 /** Every condition that hangs on the Line; adding one is adding its entry here. */
 export const gates: readonly Gate[] = [
@@ -226,6 +228,6 @@ export const gates: readonly Gate[] = [
 ];
 
 /** The gates that a route's Line carries. */
-export function gatesFor(route: RouteDefinition): readonly GateId[] {
-  return gates.filter(({ concerns }) => concerns(route)).map(({ id }) => id);
+export function gatesFor(route: RouteDefinition, bringing: BringingId): readonly GateId[] {
+  return gates.filter(({ concerns }) => concerns(route, bringing)).map(({ id }) => id);
 }

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { activationKinds, routes, systemDisk, valueOf, diskMark, type Activation } from '@ulvane/core';
+import { activationKinds, routes, diskToWrite, valueOf, diskMark, type Activation } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -22,8 +22,8 @@ export function Notes() {
   const { preparation, decision } = move;
   const route = decision ? routes[decision.routeId] : undefined;
   const editable = may.write && move.handover.signedOff === null && !busy;
-  const system = systemDisk(valueOf(move.facts, 'disks'));
-  const fromStick = route?.steps.includes('start-from-stick') === true;
+  const written = route && diskToWrite(move.facts, route);
+  const fromStick = decision?.bringing === 'stick' && route?.steps.includes('write-stick') === true;
   const target = route?.hasTarget === true;
   const stamp = (mark: { readonly by: string; readonly at: string }) =>
     `${mark.by}, ${mark.at.slice(0, 16).replace('T', ' ')}`;
@@ -32,7 +32,7 @@ export function Notes() {
       <h2>Ready and seen</h2>
       <Problem error={error} onClose={forgetError} />
       <ul className="check-rows">
-        {target && (
+        {fromStick && (
           <NoteRow
             title="Installer stick"
             done={preparation.stick && `${preparation.stick.name} ${preparation.stick.serial}`}
@@ -76,7 +76,7 @@ export function Notes() {
         </NoteRow>
         {route && route.writesOver !== 'nothing' && (
           <NoteRow
-            title={`Disk by two marks${system ? `: ${diskMark(system)}` : ''}`}
+            title={`Disk by two marks${written ? `: ${diskMark(written)}` : ''}`}
             done={
               preparation.diskMarks &&
               `…${preparation.diskMarks.serialEnd.slice(-4)}, ${preparation.diskMarks.sizeGigabytes} GB (${stamp(preparation.diskMarks)})`

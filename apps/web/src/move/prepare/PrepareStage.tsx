@@ -1,5 +1,13 @@
 import { api } from '@ulvane/contract';
-import { bootKeys, firmwareSwitches, routes, stickPlan, switchTitle } from '@ulvane/core';
+import {
+  bootKeys,
+  bringings,
+  firmwareSwitches,
+  printBothUnits,
+  routes,
+  stickPlan,
+  switchTitle,
+} from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';
@@ -29,9 +37,16 @@ export function PrepareStage() {
       </p>
     );
   const route = routes[move.decision.routeId];
-  const stick = target ? stickPlan(target, move.facts, practice) : undefined;
+  const bringing = bringings[move.decision.bringing];
+  const brought = target !== undefined && route.steps.includes('write-stick');
+  const stick =
+    target && brought && bringing.id === 'stick' ? stickPlan(target, move.facts, practice) : undefined;
   const switches = target
-    ? firmwareSwitches(target, move.facts, route.steps.includes('start-from-stick'))
+    ? firmwareSwitches(
+        target,
+        move.facts,
+        bringing.id === 'stick' && route.steps.includes('start-from-stick'),
+      )
     : [];
   const keys = bootKeys(model);
   const makePlan = async () => {
@@ -73,6 +88,23 @@ export function PrepareStage() {
       <div>
         <DiskDrawing />
         {target && route.writesOver !== 'nothing' && <SizeBoxCard release={target} />}
+        {brought && bringing.id !== 'stick' && (
+          <section className="sheet">
+            <h2>{bringing.title}</h2>
+            <p className="mb-1">
+              {bringing.about} {target.mediaRecipe}
+            </p>
+            <p className="mb-1">
+              The image has {printBothUnits(target.imageBytes)}; its SHA-256 begins with{' '}
+              <span className="mono">{target.imageSha256.slice(0, 16)}</span>.
+            </p>
+            {bringing.cautions.map((caution) => (
+              <p key={caution} className="caution mb-0">
+                {caution}
+              </p>
+            ))}
+          </section>
+        )}
         {stick && (
           <section className="sheet">
             <h2>Installer stick</h2>

@@ -24,6 +24,7 @@ export const recordLicence: StepMaker = ({ release, facts }) => {
 
 export const recordRecoveryKey: StepMaker = ({ facts }) => {
   const encryption = valueOf(facts, 'diskEncryption');
+  const place = valueOf(facts, 'recoveryKeyPlace');
   if (encryption === 'off') return [];
   return [
     {
@@ -31,7 +32,7 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
         encryption === 'on'
           ? 'Make sure of the recovery key'
           : 'Find out whether the disk is encrypted, and its recovery key',
-      why: 'Firmware changes make the disk ask for it; without it the files are gone.',
+      why: `Firmware changes make the disk ask for it; without it the files are gone.${place === undefined ? '' : ` It is said to be kept: ${place}.`}`,
       success: 'The key has been seen, and where it is kept is noted on Prepare.',
       caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
       troubles: ['recovery-key-asked'],
@@ -72,19 +73,27 @@ export const tryLive: StepMaker = ({ release }) =>
 
 export const carryDrivers: StepMaker = ({ release, facts }) => {
   const adapters = valueOf(facts, 'networkAdapters');
-  if (
-    release &&
-    adapters?.some(({ driver }) => driver !== undefined && release.bundledDrivers.includes(driver))
-  )
-    return [];
-  return [
-    {
-      title: 'Put the network driver on a second stick',
-      why:
+  const bundled =
+    release !== undefined &&
+    adapters?.some(({ driver }) => driver !== undefined && release.bundledDrivers.includes(driver)) === true;
+  const attached = (valueOf(facts, 'attachedDevices') ?? [])
+    .filter(({ needsDriver }) => needsDriver)
+    .map(({ name }) => name);
+  if (bundled && attached.length === 0) return [];
+  const network = bundled
+    ? []
+    : [
         adapters === undefined
           ? 'The network adapter is not known, so its driver may not come with the release.'
           : 'No driver for its network adapter comes with the release.',
-      success: 'The driver’s file lies on a stick that is not the installer.',
+      ];
+  return [
+    {
+      title: bundled
+        ? `Put the drivers for ${attached.join(', ')} on a second stick`
+        : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
+      why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
+      success: 'The drivers’ files lie on a stick that is not the installer.',
       troubles: ['no-network'],
     },
   ];

@@ -7,13 +7,22 @@ import { valueOf } from '../../survey/facts';
 import { isolationIds } from '../isolation';
 import type { StepDraft, StepMaker } from '../input';
 
-export const forgotten: StepMaker = () => [
+/** Files of other accounts are among the easiest to forget. */
+function otherAccounts(accounts: readonly string[] | undefined): string {
+  return accounts === undefined || accounts.length < 2
+    ? ''
+    : ` ${accounts.length} accounts are on the device: ${accounts.join(', ')}.`;
+}
+
+export const forgotten: StepMaker = ({ facts }) => [
   {
     title: 'Go through the easily forgotten with the owner',
     why: `It is missed weeks later: ${forgottenThings
       .slice(0, 5)
       .map(({ name }) => name.toLowerCase())
-      .join(', ')} and ${forgottenThings.length - 5} more, listed on Save.`,
+      .join(
+        ', ',
+      )} and ${forgottenThings.length - 5} more, listed on Save.${otherAccounts(valueOf(facts, 'accounts'))}`,
     success: 'Each of them is a data set, or the owner has said that it is not needed.',
     caution: 'Saved passwords only with the owner’s consent and with the owner present.',
   },

@@ -13,10 +13,10 @@ const accountWords = {
   local: 'a local account',
 } as const;
 
-export const firstStart: StepMaker = ({ practice }) => [
+export const firstStart: StepMaker = ({ practice, release }) => [
   {
     title: `First start: region, keyboard, ${accountWords[practice.account]}`,
-    why: `House practice: ${practice.networkDuringSetup} during set-up, privacy switches off unless wanted${practice.encryption === 'during-setup' ? ', encryption on now' : ''}.`,
+    why: `House practice: ${practice.networkDuringSetup} during set-up, privacy switches off unless wanted${practice.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && practice.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
     success: 'The desktop.',
     caution:
       'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
