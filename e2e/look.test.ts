@@ -173,7 +173,7 @@ describe('with the keyboard alone', () => {
     await press('Enter');
     await page.waitForFunction(() => location.search.includes('sort=serial'));
     await page.waitForFunction(() => {
-      const serials = [...document.querySelectorAll('tbody tr td:nth-child(3)')].map(
+      const serials = [...document.querySelectorAll('tbody tr:not([aria-hidden]) td:nth-child(4)')].map(
         (cell) => cell.textContent ?? '',
       );
       return (
