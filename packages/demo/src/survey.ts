@@ -231,6 +231,8 @@ export function surveyOf(
       diskEncryption: pick(random, group.encryption),
       fastStart: pick(random, group.fastStart),
       applications: group.applications,
+      accounts: group.accounts,
+      attachedDevices: group.attachedDevices,
     },
     folders: [...folders],
   };

@@ -53,6 +53,8 @@ const GroupSchema = z.strictObject({
   encryption: z.array(v.diskEncryption),
   fastStart: z.array(v.fastStart),
   applications: z.array(z.string()),
+  accounts: v.accounts,
+  attachedDevices: v.attachedDevices,
   folders: z.string(),
   progress: z.array(z.enum(progressIds)),
   preferredRoute: z.enum(routeIds).nullable(),

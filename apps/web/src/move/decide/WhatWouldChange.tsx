@@ -60,7 +60,9 @@ export function WhatWouldChange({ input, choice }: { readonly input: DecideInput
             <span>{termLabels[limit.id]}</span>
             <WeightTrack weight={limit.weight} lower={limit.lower} upper={limit.upper} />
             <span className="small-print">
-              {limit.lower === null && limit.upper === null && `${limit.weight}: never, between 0 and 10`}
+              {limit.lower === null &&
+                limit.upper === null &&
+                `now ${limit.weight}; nothing from 0 to 10 changes it`}
               {limit.below && `below ${limit.lower?.toFixed(2) ?? ''}: ${limit.below.title}`}
               {limit.below && limit.above && '; '}
               {limit.above && `above ${limit.upper?.toFixed(2) ?? ''}: ${limit.above.title}`}

@@ -3,21 +3,18 @@ import { saving } from './steps';
 
 const worthReplacing: RouteRule = {
   id: 'worth-replacing',
-  reads: [],
-  judge: ({ outlook }) => {
-    switch (outlook.any) {
-      case 'unknown':
-        return undecided(
-          'Whether a supported release accepts the device is not known yet.',
-          'Find out the unknown facts on Survey first: a device is not given up for want of a look.',
-        );
-      case 'fails':
-        return allows('No supported release accepts the device.');
-      case 'waivable':
-        return allows('Supported releases accept the device only with waived checks.');
-      default:
-        return allows('A supported release accepts the device: replacing it is a choice, not a need.');
-    }
+  reads: ['presentRelease'],
+  judge: ({ outlook, present }) => {
+    // A device is not given up for want of a look.
+    if (!present || outlook.any === 'unknown' || outlook.family === 'unknown')
+      return undecided(
+        'Whether a supported release accepts the device is not known yet.',
+        'Find out the unknown facts on Survey first.',
+      );
+    if (outlook.any === 'fails') return allows('No supported release accepts the device.');
+    return outlook.any === 'waivable'
+      ? allows('Supported releases accept the device only with waived checks.')
+      : allows('A supported release accepts the device: replacing it is a choice, not a need.');
   },
 };
 
