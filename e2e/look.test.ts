@@ -92,6 +92,17 @@ describe.each(views)('%s', (path, text) => {
   });
 });
 
+/** A dialog fades in: its colours are judged once it is there. */
+const opaque = () =>
+  page.waitForFunction(() => {
+    const dialog = document.querySelector('.modal');
+    return (
+      dialog !== null &&
+      getComputedStyle(dialog).opacity === '1' &&
+      !document.querySelector('.modal-backdrop:not(.show)')
+    );
+  });
+
 describe('the form of a catalogue entry', () => {
   it('has nothing serious for axe, nor have the dialogs of Fleet and Decide', async () => {
     await page.goto(`${house.address}/catalogue?kind=models&id=pellworth-studio-27`, {
@@ -103,10 +114,12 @@ describe('the form of a catalogue entry', () => {
     await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
     await click(page, 'Take in a list');
     await sees(page, 'Drop a CSV file here');
+    await opaque();
     expect(await axeFindings()).toEqual([]);
     await page.goto(`${house.address}/moves/MV-0010/decide`, { waitUntil: 'networkidle0' });
     await click(page, 'Depart from it in one thing');
     await sees(page, 'What this move does');
+    await opaque();
     expect(await axeFindings()).toEqual([]);
   });
 });
