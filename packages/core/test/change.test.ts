@@ -114,6 +114,19 @@ describe('the smallest change', () => {
   });
 });
 
+/** Whole and half numbers, as leads type them. */
+const oneWeight = fc.integer({ min: 0, max: 20 }).map((halves) => halves / 2);
+const anyWeights = fc.record({
+  dataRisk: oneWeight,
+  handsOn: oneWeight,
+  elapsed: oneWeight,
+  ownerEffort: oneWeight,
+  money: oneWeight,
+  support: oneWeight,
+  reversible: oneWeight,
+  house: oneWeight,
+});
+
 describe('weights', () => {
   it('turn the advice where a hand-worked pair turns', () => {
     const { candidates } = decide(inputOf(laptop));
@@ -134,26 +147,33 @@ describe('weights', () => {
   it('just inside a stated limit keep the advice, and just outside change it', () => {
     let limitsSeen = 0;
     fc.assert(
-      fc.property(anyDevice, anyPractice, (facts, practice) => {
-        const { candidates, advised } = decide(inputOf(facts, practice));
-        for (const { id, weight, lower, upper } of weightLimits(candidates, practice.weights)) {
-          const adviceAt = (value: number) =>
-            nameOf(
-              decide(inputOf(facts, { ...practice, weights: { ...practice.weights, [id]: value } })).advised,
-            );
-          const inside = (limit: number) => limit + (weight - limit) * 1e-6;
-          const outside = (limit: number) => limit - (weight - limit) * 1e-6;
-          for (const limit of [lower, upper]) {
-            if (limit === null || limit === weight) continue;
-            limitsSeen += 1;
-            expect(adviceAt(inside(limit))).toBe(nameOf(advised));
-            if (outside(limit) >= 0 && outside(limit) <= 10)
-              expect(adviceAt(outside(limit))).not.toBe(nameOf(advised));
+      fc.property(
+        fc.oneof(fc.constant(laptop), anyDevice),
+        anyPractice,
+        anyWeights,
+        (facts, house, weights) => {
+          const practice = { ...house, weights };
+          const { candidates, advised } = decide(inputOf(facts, practice));
+          for (const { id, weight, lower, upper } of weightLimits(candidates, practice.weights)) {
+            const adviceAt = (value: number) =>
+              nameOf(
+                decide(inputOf(facts, { ...practice, weights: { ...practice.weights, [id]: value } }))
+                  .advised,
+              );
+            const inside = (limit: number) => limit + (weight - limit) * 1e-6;
+            const outside = (limit: number) => limit - (weight - limit) * 1e-6;
+            for (const limit of [lower, upper]) {
+              if (limit === null || limit === weight) continue;
+              limitsSeen += 1;
+              expect(adviceAt(inside(limit))).toBe(nameOf(advised));
+              if (outside(limit) >= 0 && outside(limit) <= 10)
+                expect(adviceAt(outside(limit))).not.toBe(nameOf(advised));
+            }
+            if (lower === null) expect(adviceAt(0)).toBe(nameOf(advised));
+            if (upper === null) expect(adviceAt(10)).toBe(nameOf(advised));
           }
-          if (lower === null) expect(adviceAt(0)).toBe(nameOf(advised));
-          if (upper === null) expect(adviceAt(10)).toBe(nameOf(advised));
-        }
-      }),
+        },
+      ),
       { numRuns: 30 },
     );
     expect(limitsSeen).toBeGreaterThan(10);

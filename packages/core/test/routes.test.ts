@@ -194,6 +194,18 @@ describe('side by side, same disk', () => {
   });
 });
 
+describe('side by side, with another family', () => {
+  it('waits where work would stay on the system without fixes', () => {
+    const ledger = laptopWith(system({ applications: ['ledgerstone', 'browser'] }));
+    const beside = candidate(ledger, 'beside-same-disk', 'saltbush-full');
+    expect(beside.status).toBe('undecided');
+    expect(beside.reasons.find(({ rule }) => rule === 'work-can-move')?.sentence).toContain(
+      'Ledgerstone Accounts',
+    );
+    expect(candidate(ledger, 'beside-same-disk', 'corvel-10-business').status).toBe('allowed');
+  });
+});
+
 describe('side by side, second disk', () => {
   it('is allowed with a second disk, and writes over that one only', () => {
     expect(
@@ -205,12 +217,33 @@ describe('side by side, second disk', () => {
   it.each([
     ['no second disk', laptop],
     [
+      'a second disk that holds data',
+      laptopWith({
+        disks: [
+          splitDisk,
+          {
+            ...secondDisk,
+            partitions: [{ number: 1, startLba: 2048, sectorCount: 4096, label: 'ARCHIVE', usedBytes: 1 }],
+          },
+        ],
+      }),
+    ],
+    [
       'a second disk that is too small',
       laptopWith({ disks: [splitDisk, { ...secondDisk, sectorCount: 20_000_000 }] }),
     ],
     ['a second disk that fails', laptopWith({ disks: [splitDisk, { ...secondDisk, health: 'failing' }] })],
   ])('is excluded by %s', (_what, facts) => {
     expect(against(facts, 'beside-second-disk', 'saltbush-full')).toEqual(['second-disk-there']);
+  });
+});
+
+describe('a second disk whose partitions nobody has looked into', () => {
+  it('waits: it may hold somebody’s files', () => {
+    const unread: Disk = { ...secondDisk, partitions: [{ number: 1, startLba: 2048, sectorCount: 4096 }] };
+    expect(
+      candidate(laptopWith({ disks: [splitDisk, unread] }), 'beside-second-disk', 'saltbush-full').status,
+    ).toBe('undecided');
   });
 });
 

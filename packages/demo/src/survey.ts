@@ -151,16 +151,18 @@ function secondDiskOf(random: Random, second: NonNullable<Group['second']>): Dis
     sectorCount,
     scheme: 'gpt',
     health: 'good',
-    partitions: [
-      {
-        number: 1,
-        startLba: mib,
-        sectorCount: sectorCount - 2 * mib,
-        fileSystem: 'ntfs',
-        label: 'ARCHIVE',
-        usedBytes: Math.round(second.sizeBytes * 0.3),
-      },
-    ],
+    partitions: second.empty
+      ? []
+      : [
+          {
+            number: 1,
+            startLba: mib,
+            sectorCount: sectorCount - 2 * mib,
+            fileSystem: 'ntfs',
+            label: 'ARCHIVE',
+            usedBytes: Math.round(second.sizeBytes * 0.3),
+          },
+        ],
   };
 }
 

@@ -44,7 +44,12 @@ const GroupSchema = z.strictObject({
     health: z.enum(['good', 'worn', 'failing']),
   }),
   second: z
-    .strictObject({ sizeBytes: z.int(), rotational: z.boolean(), bus: z.enum(['sata', 'nvme']) })
+    .strictObject({
+      sizeBytes: z.int(),
+      rotational: z.boolean(),
+      bus: z.enum(['sata', 'nvme']),
+      empty: z.boolean(),
+    })
     .nullable(),
   adapters: z.array(z.tuple([z.string(), z.enum(['wired', 'wireless']), z.string()])),
   battery: z.boolean(),

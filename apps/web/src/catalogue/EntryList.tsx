@@ -69,8 +69,10 @@ export function EntryList({ kind, catalogue, shown, opened, onOpen }: EntryListP
             release.id,
             open(release.id, releaseTitle(release)),
             name(release.family),
-            until ?? 'no end',
-            until === null ? '' : daysBetween(today, until),
+            <span key="until" className="text-nowrap">
+              {until ?? 'no end'}
+            </span>,
+            until === null ? '' : daysText(daysBetween(today, until)),
             release.activation.join(', '),
           ];
         }),
@@ -114,4 +116,9 @@ export function EntryList({ kind, catalogue, shown, opened, onOpen }: EntryListP
         ]),
       );
   }
+}
+
+/** @example daysText(-37) // 'over for 37' */
+function daysText(days: number): string {
+  return days < 0 ? `over for ${-days}` : String(days);
 }

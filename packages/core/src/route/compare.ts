@@ -57,7 +57,8 @@ export function weightLimits(
           term === id ? sum : sum + (advised.values[term] - other.values[term]) * weights[term],
         0,
       );
-      const turn = -rest / slope;
+      // Sums of tenths are not quite what they are on paper: what is within a billionth of an end is the end.
+      const turn = settled(-rest / slope, weight);
       if (slope < 0 && turn >= weight && turn <= 10 && (upper === null || turn < upper))
         [upper, above] = [turn, other];
       if (slope > 0 && turn <= weight && turn >= 0 && (lower === null || turn > lower))
@@ -65,4 +66,9 @@ export function weightLimits(
     }
     return { id, weight, lower, upper, below, above };
   });
+}
+
+/** A turn that is nearly nought, ten or the present weight is that. */
+function settled(turn: number, weight: number): number {
+  return [0, 10, weight].find((end) => Math.abs(turn - end) < 1e-9) ?? turn;
 }

@@ -26,6 +26,14 @@ const sourceWords = {
   typed: 'typed',
 } as const;
 
+/** One other advice weighs more than any number of candidates that wait. */
+const adviceWeighs = 1000;
+
+function matterText(matter: number): string {
+  if (matter >= adviceWeighs) return ' could change the advice by itself';
+  return matter > 0 ? ` ${matter} candidates wait for it` : '';
+}
+
 /** The facts of the device: what is known, from where and since when, and how to find out the rest. */
 export function SurveyStage() {
   const { view, move, house } = useOpenMove();
@@ -36,7 +44,7 @@ export function SurveyStage() {
   const unknownKeys = new Set(open.map(({ key }) => key));
   const ranked = useWhatWouldChange(useDecideInput())?.unknowns ?? [];
   const matters = new Map(
-    ranked.map(({ key, otherAdvices, waiting }) => [key, otherAdvices * 1000 + waiting]),
+    ranked.map(({ key, otherAdvices, waiting }) => [key, otherAdvices * adviceWeighs + waiting]),
   );
   const unknowns = [...open].sort((a, b) => (matters.get(b.key) ?? 0) - (matters.get(a.key) ?? 0));
   const editable = may.write && move.handover.signedOff === null;
@@ -106,7 +114,7 @@ export function SurveyStage() {
               {unknowns.map(({ key, label, howToFind }) => (
                 <li key={key}>
                   <strong>{label}</strong>
-                  {(matters.get(key) ?? 0) > 0 && <span className="soft"> could change the advice</span>}
+                  <span className="soft">{matterText(matters.get(key) ?? 0)}</span>
                   <br />
                   <span className="soft">{howToFind}</span>{' '}
                   {editable && (

@@ -1,5 +1,6 @@
 import { supportDaysLeft } from '../../catalogue/find';
 import type { RouteContext, RouteDefinition } from '../definition';
+import { workCanMove } from '../rules/applications';
 import { roomBeside, schemeAgrees, secondDiskThere } from '../rules/beside';
 import { diskSound } from '../rules/disks';
 import { licenceFits } from '../rules/licence';
@@ -19,7 +20,7 @@ export const besideSameDisk: RouteDefinition = {
   about: 'The system partition shrinks from inside the running system; the second system gets the room.',
   hasTarget: true,
   concerns: another,
-  rules: [stillSupported, requirementsMet, roomBeside, schemeAgrees, diskSound, licenceFits],
+  rules: [stillSupported, requirementsMet, roomBeside, schemeAgrees, diskSound, licenceFits, workCanMove],
   keeps: ['the present system, with files, settings and applications'],
   loses: ['space'],
   cautions: [stillThere, 'Fast start off and encryption suspended first: a locked partition cannot shrink.'],
@@ -62,7 +63,7 @@ export const besideSecondDisk: RouteDefinition = {
   about: 'The second system gets a disk of its own; the present disk is unplugged meanwhile and not touched.',
   hasTarget: true,
   concerns: another,
-  rules: [stillSupported, requirementsMet, secondDiskThere, licenceFits],
+  rules: [stillSupported, requirementsMet, secondDiskThere, licenceFits, workCanMove],
   keeps: ['the present disk, untouched'],
   loses: ['everything on the second disk'],
   cautions: [

@@ -56,3 +56,31 @@ export const applicationsHaveEquivalents: RouteRule = {
     ];
   },
 };
+
+/** Beside the present system nothing is taken away; but a second one without the owner's work is no help. */
+export const workCanMove: RouteRule = {
+  id: 'work-can-move',
+  reads: ['applications'],
+  judge: (context) => {
+    const { release } = targetOf(context);
+    if (context.present?.family === release.family)
+      return allows('The same family: its applications run there too.');
+    const names = valueOf(context.facts, 'applications');
+    if (names === undefined)
+      return unknown('applications', 'the work must be able to move to the second system');
+    const staying = names.filter((name) => {
+      const entry = findApplication(context.applications, name);
+      return (
+        entry?.equivalents[release.family] === undefined ||
+        (entry.lockedToFamily !== undefined && entry.lockedToFamily !== release.family)
+      );
+    });
+    const titles = staying.map((name) => findApplication(context.applications, name)?.name ?? name);
+    return staying.length === 0
+      ? allows('All of the owner’s work can move to the second system.')
+      : undecided(
+          `${titles.join(', ')} would stay on the present system, without fixes.`,
+          'Ask the owner what is done with it, and whether that can stay off the network.',
+        );
+  },
+};

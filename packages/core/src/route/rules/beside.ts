@@ -81,6 +81,16 @@ export const secondDiskThere: RouteRule = {
     if (disks === undefined) return unknown('disks', 'a second disk is needed');
     const disk = secondDisk(disks);
     if (!disk) return excludes('There is no second disk in the device.');
+    const used = disk.partitions.filter(({ usedBytes, role }) => (usedBytes ?? 0) > 0 || role === 'data');
+    if (used.length > 0)
+      return excludes(
+        `The second disk ${diskMark(disk)} holds data (${used.map(({ label, number }) => label ?? `partition ${number}`).join(', ')}): it is not a spare.`,
+      );
+    if (disk.partitions.length > 0)
+      return undecided(
+        `Whether the partitions of the second disk ${diskMark(disk)} hold data is not known.`,
+        'Mount them and run the collector again, or mark them among the disks.',
+      );
     const bytes = disk.sectorBytes * disk.sectorCount;
     if (disk.health === 'failing') return excludes(`The second disk ${diskMark(disk)} is failing.`);
     return bytes >= roomNeededBytes(needed)
