@@ -35,11 +35,16 @@ export class TestHouse {
     private readonly databaseName: string,
   ) {}
 
-  static async open(seed: 'demo' | 'empty'): Promise<TestHouse> {
+  /** @param before what is done to the empty database before the server first sees it */
+  static async open(
+    seed: 'demo' | 'empty',
+    before?: (databaseUrl: string) => Promise<void>,
+  ): Promise<TestHouse> {
     const name = `t${randomBytes(6).toString('hex')}`;
     await withAdmin((client) => client.query(`CREATE DATABASE ${name}`));
     const url = new URL(adminUrl());
     url.pathname = `/${name}`;
+    await before?.(url.href);
     const running = await createApp({ databaseUrl: url.href, port: 0, now, seed, logLevel: 'silent' });
     const server = await running.app.listen(0, '127.0.0.1');
     const { port } = server.address() as AddressInfo;

@@ -1,0 +1,134 @@
+import { readFileSync } from 'node:fs';
+import { api } from '@ulvane/contract';
+import { defaultPractice, newMove, resolveCatalogue } from '@ulvane/core';
+import { DataSource } from 'typeorm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { dataSourceOptions } from '../src/database/dataSource';
+import { First1772445600000 } from '../src/database/first.migration';
+import { TestHouse, now } from './house';
+
+/** House practice as it was kept before it had all its questions. */
+const oldPractice = {
+  copiesBeforeLine: 1,
+  cloudCopyCounts: true,
+  otherDisks: 'unplug',
+  encryption: 'off',
+  networkDuringSetup: 'online',
+  account: 'local',
+  boot: 'change-order',
+  stick: 'minimum',
+  optionalUpdates: true,
+  keepBackupDays: 7,
+  weights: { dataRisk: 1, handsOn: 2, elapsed: 3, ownerEffort: 4, money: 5, support: 6, reversible: 7 },
+};
+
+const file: unknown = JSON.parse(
+  readFileSync(new URL('../../../data/catalogue/catalogue.json', import.meta.url), 'utf8'),
+);
+
+const without = (body: object, ...keys: string[]) =>
+  Object.fromEntries(Object.entries(body).filter(([key]) => !keys.includes(key)));
+
+/** A database as the version before left it: an organisation, its catalogue, and a move under way. */
+async function asBefore(databaseUrl: string): Promise<void> {
+  const dataSource = await new DataSource({
+    ...dataSourceOptions(databaseUrl),
+    migrations: [First1772445600000],
+  }).initialize();
+  await dataSource.runMigrations();
+  const catalogue = resolveCatalogue(file, now.slice(0, 10));
+  if (!catalogue.ok) throw new Error('the catalogue does not resolve');
+  await dataSource.query(
+    `INSERT INTO organisation VALUES (1, 'Old house', false, '2026-03-02', $1, 4, null, 'a secret')`,
+    [JSON.stringify(oldPractice)],
+  );
+  const parts = {
+    families: catalogue.value.families,
+    releases: catalogue.value.releases.map((release) =>
+      without(release, 'bringings', 'mediaRecipe', 'firstStartNetwork', 'licencePrice'),
+    ),
+    models: catalogue.value.models.map((model) => without(model, 'diskBays', 'quirks', 'patch')),
+    applications: catalogue.value.applications.map((application) => without(application, 'formats')),
+  };
+  for (const [kind, bodies] of Object.entries(parts))
+    for (const [position, body] of bodies.entries())
+      await dataSource.query(`INSERT INTO catalogue_entry VALUES ($1, $2, $3, $4)`, [
+        kind,
+        Object.entries(body).find(([key]) => key === 'id')?.[1],
+        position,
+        JSON.stringify(body),
+      ]);
+  const move = newMove({ id: '2f0a4d4e-6f4b-4a9d-8a55-0f6f1f0c9a11', reference: 'MV-0001', createdAt: now });
+  const record = {
+    ...without(move, 'departures'),
+    preparation: without(
+      move.preparation,
+      'ownerConsent',
+      'organisationConsent',
+      'isolation',
+      'replacement',
+      'dataMoved',
+      'wipe',
+      'disposal',
+    ),
+    decision: {
+      routeId: 'hold',
+      releaseId: null,
+      at: now,
+      by: 'Ines',
+      reason: 'No hands before spring.',
+      advisedTitle: 'Hold',
+    },
+  };
+  await dataSource.query(
+    `INSERT INTO move VALUES ($1, 'MV-0001', 3, $2, 'Kestle Sill', 'KS-1', 'Deck', 'Stannick', 'decide', 'Hold', '', '', null, 'x', false)`,
+    [move.id, JSON.stringify(record)],
+  );
+  await dataSource.destroy();
+}
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await TestHouse.open('empty', asBefore);
+});
+afterAll(() => house.close());
+
+describe('a database of the version before', () => {
+  it('keeps every answer of house practice, and takes the shipped one for each new question', async () => {
+    const [row] = await house.sql('SELECT practice FROM organisation');
+    expect(row?.practice).toEqual({
+      ...defaultPractice,
+      ...oldPractice,
+      weights: { ...defaultPractice.weights, ...oldPractice.weights },
+    });
+  });
+
+  it('has a catalogue that is read, and its moves with it', async () => {
+    const [account] = await house.sql(
+      `INSERT INTO account SELECT gen_random_uuid(), 'maud', 'lead', 'x', false RETURNING id`,
+    );
+    expect(account).toBeDefined();
+    const [counts] = await house.sql(
+      `SELECT count(*) FILTER (WHERE body ? 'bringings')::int AS releases FROM catalogue_entry WHERE kind = 'releases'`,
+    );
+    expect(counts?.releases).toBe(24);
+    const [move] = await house.sql(`SELECT search, verdict FROM move`);
+    expect(move?.search).toContain('KS-1');
+  });
+
+  it('is reassessed by itself, and the old record is read with its plain defaults', async () => {
+    let waiting = 1;
+    for (let tries = 0; tries < 100 && waiting > 0; tries += 1) {
+      const [row] = await house.sql(
+        `SELECT count(*) FILTER (WHERE assessed_for = '')::int AS waiting FROM move`,
+      );
+      waiting = Number(row?.waiting);
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    expect(waiting).toBe(0);
+    const [row] = await house.sql(`SELECT verdicts, advice FROM move`);
+    expect(Object.keys(row?.verdicts as object)).toHaveLength(24);
+    expect(row?.advice).toBe('Hold');
+    expect((await house.visitor().at(api.health)).status).toBe(200);
+  });
+});
