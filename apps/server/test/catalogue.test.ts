@@ -70,6 +70,22 @@ describe('editing the catalogue', () => {
     expect(await read()).toEqual(view);
   });
 
+  it('lets one of two changes at the same moment through', async () => {
+    const view = await read();
+    const [family] = view.catalogue.families;
+    const put = (about: string) =>
+      lead.at(api.putCatalogueEntry, {
+        params: { kind: 'families', id: family?.id ?? '' },
+        body: { version: view.catalogueVersion, entry: { ...family, about } },
+      });
+    const answers = await Promise.all([put('One says this.'), put('Another says that.')]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const { changes } = await lead.call(api.catalogueHistory, {
+      query: `?kind=families&id=${family?.id ?? ''}`,
+    });
+    expect(changes).toHaveLength(1);
+  });
+
   it.each([
     ['a reference to nowhere', { upgradesFrom: ['corvel-99'] }, 'reference-to-nowhere'],
     ['a circle of jumps', { upgradesFrom: ['corvel-10-business'] }, 'circle-of-jumps'],

@@ -78,6 +78,32 @@ describe('a list', () => {
     expect((await technician.call(api.listMapping)).mapping).toEqual(mapping);
   });
 
+  it('does not double a device that two people take in at the same moment', async () => {
+    const before = await total();
+    const twice = [{ row: 2, cells: cells('AT-ONCE-1', 'Kestle', 'Sill', '2018', '8') }];
+    const both = await Promise.all([take(false, twice), take(false, twice), take(false, twice)]);
+    expect(both.map(([outcome]) => outcome?.outcome).sort()).toEqual(['new', 'unchanged', 'unchanged']);
+    expect(await total()).toBe(before + 1);
+  });
+
+  it('names a serial that belongs to two open moves, and picks neither', async () => {
+    await house.sql(
+      `UPDATE move SET serial = 'TWIN-1', record = jsonb_set(record, '{facts,serial,value}', '"TWIN-1"') WHERE reference IN ('MV-0004', 'MV-0005')`,
+    );
+    const [outcome] = await take(true, [{ row: 2, cells: cells('twin-1', 'Kestle') }]);
+    expect(outcome?.problems[0]?.sentence).toContain('belongs to MV-0004 and MV-0005');
+  });
+
+  it('is refused whole when it is too long for one request, or no list at all', async () => {
+    const many = Array.from({ length: 501 }, (_unused, index) => ({ row: index + 2, cells: {} }));
+    const answer = await technician.at(api.takeRows, { body: { dryRun: true, mapping, rows: many } });
+    expect(answer.status).toBe(422);
+    expect(
+      (await technician.at(api.takeRows, { body: { dryRun: true, mapping: { A: 'colour' }, rows: [] } }))
+        .status,
+    ).toBe(422);
+  });
+
   it('is refused where a row contradicts what is known', async () => {
     const headersOf = { Serial: 'serial', Firmware: 'firmwareMode', Secure: 'secureBoot' } as const;
     const { outcomes } = await technician.call(api.takeRows, {

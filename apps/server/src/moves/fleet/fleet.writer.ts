@@ -56,7 +56,10 @@ export class FleetWriter {
   ): Promise<RowOutcome[]> {
     const context = await this.context(actor);
     return this.dataSource.transaction(async (manager) => {
-      if (!dryRun) await this.house.keepListMapping(manager, mapping);
+      if (!dryRun) {
+        await oneAtATime(manager);
+        await this.house.keepListMapping(manager, mapping);
+      }
       const read = rows.map(({ row, cells }) => ({
         row,
         read: readListRow(cells, mapping, context.catalogue),
@@ -104,6 +107,7 @@ export class FleetWriter {
   ): Promise<FileOutcome[]> {
     const context = await this.context(actor);
     return this.dataSource.transaction(async (manager) => {
+      if (!dryRun) await oneAtATime(manager);
       const outcomes: FileOutcome[] = [];
       for (const { name, text } of files) {
         const survey = importSurvey(text);
@@ -249,6 +253,14 @@ export class FleetWriter {
       context,
     );
   }
+}
+
+/** Any fixed number: two people who take in the same new serial at once would otherwise start two moves. */
+const takeInLock = 4311;
+
+/** Lists and surveys are taken in one after the other, until the end of the transaction. */
+async function oneAtATime(manager: EntityManager): Promise<void> {
+  await manager.query('SELECT pg_advisory_xact_lock($1)', [takeInLock]);
 }
 
 /** A move of which nothing is known yet; one for a dry run has no reference of its own. */
