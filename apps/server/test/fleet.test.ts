@@ -225,3 +225,25 @@ describe('the fleet', () => {
     expect((await technician.call(api.moves)).rows[0]?.verdicts).toBe(null);
   });
 });
+
+describe('today', () => {
+  it('shows what is under way and what is due first, in the order to go, and counts everything', async () => {
+    const today = await technician.call(api.today);
+    expect(today.hands.length).toBeLessThanOrEqual(100);
+    const [open] = await house.sql(
+      `SELECT count(*)::int AS n FROM move WHERE stage <> 'done' AND present <> ''`,
+    );
+    expect(today.countdown.reduce((sum, { count }) => sum + count, 0)).toBe(open?.n);
+    const begun = await house.sql(
+      `SELECT reference FROM move WHERE stage <> 'done' AND (begun OR wait_title IS NOT NULL)`,
+    );
+    const shown = new Set(today.hands.map(({ reference }) => reference));
+    for (const { reference } of begun) expect(shown).toContain(reference);
+    const holds = await house.sql(
+      `SELECT reference FROM move WHERE stage <> 'done' AND hold_until IS NOT NULL`,
+    );
+    expect(today.holds).toHaveLength(holds.length);
+    const days = today.holds.map(({ daysLeft }) => daysLeft);
+    expect(days).toEqual([...days].sort((a, b) => a - b));
+  });
+});

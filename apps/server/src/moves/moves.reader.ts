@@ -35,6 +35,22 @@ const listed = [
   'unlock',
 ] as const;
 
+/** What the list of hands needs of a move. */
+const handColumns = [
+  'id',
+  'reference',
+  'device',
+  'site',
+  'dueOn',
+  'next',
+  'begun',
+  'blockedBecause',
+  'waitTitle',
+  'waitStartedAt',
+  'waitMinutes',
+] as const;
+const notBegunShown = 200;
+
 const VerdictsSchema = z.record(z.string(), z.enum(verdicts));
 
 /** One page of a list, in its order; every order has an index that runs its way. */
@@ -135,27 +151,53 @@ export class MovesReader {
     };
   }
 
-  async open(): Promise<readonly MoveEntity[]> {
+  /**
+   * Moves that may need a hand next: all that are under way, and of the others those that are due
+   * first. A fleet has thousands that nobody has begun, and only the first few of them are shown.
+   */
+  async forHands(): Promise<readonly MoveEntity[]> {
+    const open = () =>
+      this.moves
+        .createQueryBuilder('move')
+        .where(`move.stage <> 'done'`)
+        .select(handColumns.map((column) => `move.${column}`));
+    const underWay = `(move.begun OR move.wait_title IS NOT NULL)`;
+    const [begun, waiting] = await Promise.all([
+      open().andWhere(underWay).getMany(),
+      open()
+        .andWhere(`NOT ${underWay}`)
+        .addSelect('move.blocked_because IS NOT NULL', 'blocked')
+        .orderBy('blocked')
+        .addOrderBy('move.dueOn', 'ASC', 'NULLS LAST')
+        .addOrderBy('move.reference')
+        .limit(notBegunShown)
+        .getMany(),
+    ]);
+    return [...begun, ...waiting];
+  }
+
+  /** Open moves on hold, the one that ends first in front. */
+  async holds(): Promise<readonly MoveEntity[]> {
     return this.moves
       .createQueryBuilder('move')
-      .where(`move.stage <> 'done'`)
-      .select([
-        'move.id',
-        'move.reference',
-        'move.device',
-        'move.site',
-        'move.dueOn',
-        'move.next',
-        'move.begun',
-        'move.blockedBecause',
-        'move.waitTitle',
-        'move.waitStartedAt',
-        'move.waitMinutes',
-        'move.present',
-        'move.stage',
-        'move.holdUntil',
-      ])
+      .where(`move.stage <> 'done' AND move.hold_until IS NOT NULL`)
+      .select(['move.id', 'move.reference', 'move.device', 'move.site', 'move.holdUntil'])
+      .orderBy('move.holdUntil')
+      .addOrderBy('move.reference')
+      .limit(notBegunShown)
       .getMany();
+  }
+
+  /** How many open moves run each present system. */
+  async presentCounts(): Promise<ReadonlyMap<string, number>> {
+    const rows = await this.moves
+      .createQueryBuilder('move')
+      .select('move.present', 'present')
+      .addSelect('count(*)::int', 'count')
+      .where(`move.stage <> 'done' AND move.present <> ''`)
+      .groupBy('move.present')
+      .getRawMany<{ present: string; count: number }>();
+    return new Map(rows.map(({ present, count }) => [present, count]));
   }
 
   async stageCounts(): Promise<ReadonlyMap<string, number>> {

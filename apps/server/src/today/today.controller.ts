@@ -16,8 +16,10 @@ export class TodayController {
 
   @Serves(api.today)
   async today(): Promise<Today> {
-    const [open, counts, catalogue] = await Promise.all([
-      this.moves.open(),
+    const [open, holds, present, counts, catalogue] = await Promise.all([
+      this.moves.forHands(),
+      this.moves.holds(),
+      this.moves.presentCounts(),
       this.moves.stageCounts(),
       this.house.catalogue(),
     ]);
@@ -42,9 +44,6 @@ export class TodayController {
       })),
       now,
     );
-    const present = new Map<string, number>();
-    for (const { present: title } of open)
-      if (title !== '') present.set(title, (present.get(title) ?? 0) + 1);
     const countdown = [...present].map(([title, count]) => {
       const release = catalogue.releases.find((entry) => releaseTitle(entry) === title);
       const until = release ? supportedUntil(release) : null;
@@ -58,13 +57,9 @@ export class TodayController {
     return {
       hands: hands.slice(0, 100),
       stages: stages.map((stage) => ({ stage, count: counts.get(stage) ?? 0 })),
-      holds: open
-        .flatMap(({ reference, device, site, holdUntil }) =>
-          holdUntil === null
-            ? []
-            : [{ reference, device, site, until: holdUntil, daysLeft: daysBetween(now, holdUntil) }],
-        )
-        .sort((a, b) => a.daysLeft - b.daysLeft),
+      holds: holds.flatMap(({ reference, device, site, holdUntil: until }) =>
+        until === null ? [] : [{ reference, device, site, until, daysLeft: daysBetween(now, until) }],
+      ),
       countdown: countdown.sort((a, b) => (a.daysLeft ?? 1e6) - (b.daysLeft ?? 1e6)),
     };
   }
