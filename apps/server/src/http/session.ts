@@ -12,12 +12,29 @@ declare module 'express-session' {
 
 const twelveHours = 12 * 60 * 60 * 1000;
 
+/** A session's end moves with its use, but not with every request: each move is a write that the answer waits for. */
+const touchEveryMs = 5 * 60 * 1000;
+const rememberedSessions = 10_000;
+
+function seldomTouching(Store: ReturnType<typeof connectPgSimple>): ReturnType<typeof connectPgSimple> {
+  const touchedAt = new Map<string, number>();
+  return class extends Store {
+    override touch(sid: string, data: session.SessionData, done?: () => void): void {
+      const now = Date.now();
+      if (now - (touchedAt.get(sid) ?? 0) < touchEveryMs) return done?.();
+      if (touchedAt.size >= rememberedSessions) touchedAt.clear();
+      touchedAt.set(sid, now);
+      super.touch(sid, data, done);
+    }
+  };
+}
+
 /** Sessions live in PostgreSQL, so that several servers share them; the cookie carries an id only. */
 export function sessions(
   databaseUrl: string,
   secret: string,
 ): { readonly middleware: RequestHandler; readonly close: () => Promise<void> } {
-  const Store = connectPgSimple(session);
+  const Store = seldomTouching(connectPgSimple(session));
   const pool = new Pool({ connectionString: databaseUrl, max: 4 });
   const store = new Store({
     pool,
