@@ -29,6 +29,7 @@ export * from './survey/listFields';
 export * from './survey/patch';
 export * from './survey/typedFact';
 export * from './disk/index';
+export * from './manifest/index';
 export * from './assess/assess';
 export * from './assess/fixes';
 export {

@@ -1,0 +1,133 @@
+import type { FileEntry } from './entry';
+import { LineSplitter } from './lineSplitter';
+import { ListCollector, type ListOptions, type ListReader } from './listReader';
+
+const backslash = 0x5c;
+const space = 0x20;
+const star = 0x2a;
+const letterN = 0x6e;
+const letterR = 0x72;
+
+/** Hexadecimal value of a byte, or 255. */
+const hexValue = new Uint8Array(256).fill(255);
+for (let digit = 0; digit < 16; digit += 1) {
+  hexValue[digit.toString(16).charCodeAt(0)] = digit;
+  hexValue[digit.toString(16).toUpperCase().charCodeAt(0)] = digit;
+}
+
+/** Lengths in hexadecimal digits of the checksums that people have lists of. */
+const otherChecksums: Readonly<Record<number, string>> = {
+  32: 'MD5',
+  40: 'SHA-1',
+  56: 'SHA-224',
+  96: 'SHA-384',
+  128: 'SHA-512',
+};
+
+/** How many hexadecimal digits the bytes begin with. */
+export function hexRun(bytes: Uint8Array, start: number): number {
+  let end = start;
+  while (end < bytes.length && hexValue[bytes[end] ?? 0] !== 255) end += 1;
+  return end - start;
+}
+
+/** 32 bytes out of 64 hexadecimal digits, into an array that the next call uses again. */
+export function readDigest(bytes: Uint8Array, start: number, into: Uint8Array): Uint8Array {
+  for (let index = 0; index < 32; index += 1)
+    into[index] =
+      ((hexValue[bytes[start + index * 2] ?? 0] ?? 0) << 4) |
+      (hexValue[bytes[start + index * 2 + 1] ?? 0] ?? 0);
+  return into;
+}
+
+/** Why a checksum of that many digits cannot be taken. */
+export function oddHashSentence(line: number, digits: number): string {
+  const name = otherChecksums[digits];
+  return name
+    ? `Line ${line}: a checksum of ${digits} digits is ${name}. Ulvane compares SHA-256: make the list with the SHA-256 tool.`
+    : `Line ${line}: a SHA-256 has 64 hexadecimal digits; this line begins with ${digits}.`;
+}
+
+/** Undoes the escaping of backslash, line feed and carriage return; null where the escape is none. */
+function unescaped(bytes: Uint8Array): Uint8Array | null {
+  const out = new Uint8Array(bytes.length);
+  let length = 0;
+  for (let index = 0; index < bytes.length; index += 1) {
+    let byte = bytes[index] ?? 0;
+    if (byte === backslash) {
+      index += 1;
+      const next = bytes[index];
+      if (next === backslash) byte = backslash;
+      else if (next === letterN) byte = 0x0a;
+      else if (next === letterR) byte = 0x0d;
+      else return null;
+    }
+    out[length] = byte;
+    length += 1;
+  }
+  return out.subarray(0, length);
+}
+
+/**
+ * Reads a checksum list as the usual tools write it: 64 hexadecimal digits, a space, a space or `*`,
+ * the path. A line that begins with a backslash has `\\`, `\n` and `\r` in its path escaped (GNU
+ * coreutils, "sha256sum output format"). Line ends may be LF or CR LF.
+ */
+export function checksumListReader(options: ListOptions = {}): ListReader {
+  const collector = new ListCollector(options);
+  const digest = new Uint8Array(32);
+  const splitter = new LineSplitter((bytes, line, carriageReturned) => {
+    if (bytes.length === 0) return;
+    if (carriageReturned)
+      collector.findings.note('crlf', (count) => `${count} lines end in CR LF; the CR was left off.`);
+    // A byte order mark may stand before the first line.
+    const marked = line === 1 && bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
+    const whole = marked ? bytes.subarray(3) : bytes;
+    const escaped = whole[0] === backslash;
+    const start = escaped ? 1 : 0;
+    const digits = hexRun(whole, start);
+    if (digits !== 64) {
+      collector.findings.refuse('odd-hash', line, oddHashSentence(line, digits));
+      return;
+    }
+    const after = whole[start + 65];
+    if (whole[start + 64] !== space || (after !== space && after !== star)) {
+      collector.findings.refuse(
+        'malformed-line',
+        line,
+        `Line ${line}: after the checksum come two spaces (or a space and a star) and the path.`,
+      );
+      return;
+    }
+    const raw = whole.subarray(start + 66);
+    const path = escaped ? unescaped(raw) : raw;
+    if (path === null) {
+      collector.findings.refuse(
+        'malformed-line',
+        line,
+        `Line ${line}: an escape in the path is none of \\\\, \\n, \\r.`,
+      );
+      return;
+    }
+    collector.add({ line, path, digest: readDigest(whole, start, digest), literalBackslashes: escaped });
+  });
+  return {
+    push: (chunk) => splitter.push(chunk),
+    rows: () => collector.rows,
+    end: () => {
+      splitter.end();
+      return collector.finish();
+    },
+  };
+}
+
+/**
+ * One line of a checksum list, with its line end; null for a file whose checksum is not known.
+ * @example printChecksumLine({ sha256: 'ab…', path: 'a\nb', … }) // '\ab…  a\\nb\n'
+ */
+export function printChecksumLine({ path, sha256 }: Pick<FileEntry, 'path' | 'sha256'>): string | null {
+  if (sha256 === null) return null;
+  if (!/[\\\n\r]/.test(path)) return `${sha256}  ${path}\n`;
+  const escaped = path.replaceAll('\\', '\\\\').replaceAll('\n', '\\n').replaceAll('\r', '\\r');
+  return `\\${sha256}  ${escaped}\n`;
+}

@@ -1,0 +1,114 @@
+import { fail, type Outcome } from '../outcome/outcome';
+import { ListCollector, type ListOptions, type ReadList } from './listReader';
+import { readDigest } from './checksumList';
+
+const encoder = new TextEncoder();
+
+export type CsvColumn = 'path' | 'bytes' | 'time' | 'sha256' | 'trouble';
+
+/** What columns of a list of files are called. */
+const names: Readonly<Record<CsvColumn, readonly string[]>> = {
+  path: ['path', 'file', 'filename', 'name', 'fullname', 'filepath'],
+  bytes: ['bytes', 'size', 'length', 'sizebytes'],
+  time: ['time', 'modified', 'mtime', 'lastwritetime', 'date'],
+  sha256: ['sha256', 'checksum', 'hash'],
+  trouble: ['trouble'],
+};
+
+export type CsvListReader = {
+  /** The header's cells; tells which columns are there. */
+  readonly header: (cells: readonly string[]) => void;
+  readonly row: (cells: readonly string[]) => void;
+  readonly rows: () => number;
+  readonly end: () => Outcome<ReadList>;
+};
+
+/** Bytes as written in a list: digits, maybe with separators of thousands. Undefined: not readable. */
+function bytesOf(text: string): number | null | undefined {
+  const plain = text.trim().replaceAll(/[ ,_\u00a0]/g, '');
+  if (plain === '') return null;
+  const value = Number(plain);
+  return /^\d{1,16}$/.test(plain) && Number.isSafeInteger(value) ? value : undefined;
+}
+
+/** An instant in ISO 8601 (UTC where it names no zone), or milliseconds or seconds since 1970. */
+function timeOf(text: string): number | null | undefined {
+  const plain = text.trim();
+  if (plain === '') return null;
+  if (/^\d{9,11}(\.\d+)?$/.test(plain)) return Math.round(Number(plain) * 1000);
+  if (/^\d{12,14}$/.test(plain)) return Number(plain);
+  const iso = /^\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?)?$/.test(plain);
+  if (!iso) return undefined;
+  const zoned = /(Z|[+-]\d{2}:?\d{2})$/.test(plain) || plain.length === 10;
+  const parsed = Date.parse(zoned ? plain.replace(' ', 'T') : `${plain.replace(' ', 'T')}Z`);
+  return Number.isNaN(parsed) ? undefined : parsed;
+}
+
+/** Reads rows of a CSV list with the columns path, bytes, time and, if there, sha256. */
+export function csvListReader(options: ListOptions = {}): CsvListReader {
+  const collector = new ListCollector(options);
+  const places = new Map<CsvColumn, number>();
+  const digest = new Uint8Array(32);
+  let line = 1;
+  let missing: Outcome<never> | undefined;
+  return {
+    header: (cells) => {
+      cells.forEach((cell, index) => {
+        const plain = cell.toLowerCase().replaceAll(/[^a-z0-9]/g, '');
+        for (const [column, written] of Object.entries(names) as [CsvColumn, readonly string[]][])
+          if (!places.has(column) && written.includes(plain)) places.set(column, index);
+      });
+      if (!places.has('path'))
+        missing = fail(
+          'no-path-column',
+          '/lines/1',
+          `No column is called path. The first row names the columns: path, bytes, time, and sha256 if there is one. It has: ${cells.join(', ').slice(0, 200)}.`,
+        );
+    },
+    row: (cells) => {
+      line += 1;
+      const cell = (column: CsvColumn) => cells[places.get(column) ?? -1] ?? '';
+      if (cells.every((value) => value.trim() === '')) return;
+      const sizeBytes = bytesOf(cell('bytes'));
+      const modifiedMs = timeOf(cell('time'));
+      const sha256 = cell('sha256').trim();
+      if (sizeBytes === undefined) {
+        collector.findings.refuse(
+          'unreadable-bytes',
+          line,
+          `Line ${line}: “${cell('bytes')}” is no number of bytes. Write digits only.`,
+        );
+        return;
+      }
+      if (modifiedMs === undefined) {
+        collector.findings.refuse(
+          'unreadable-time',
+          line,
+          `Line ${line}: “${cell('time')}” is no time. Write it as 2026-03-02T10:00:00Z.`,
+        );
+        return;
+      }
+      if (sha256 !== '' && !/^[0-9a-fA-F]{64}$/.test(sha256)) {
+        collector.findings.refuse(
+          'odd-hash',
+          line,
+          `Line ${line}: a SHA-256 has 64 hexadecimal digits; “${sha256.slice(0, 12)}…” is none.`,
+        );
+        return;
+      }
+      const trouble = cell('trouble').trim();
+      collector.add({
+        line,
+        path: encoder.encode(cell('path')),
+        digest: sha256 === '' ? undefined : readDigest(encoder.encode(sha256), 0, digest),
+        sizeBytes,
+        modifiedMs,
+        trouble:
+          trouble === 'unreadable' || trouble === 'changed-while-read' || trouble === 'link' ? trouble : null,
+        literalBackslashes: false,
+      });
+    },
+    rows: () => collector.rows,
+    end: () => missing ?? collector.finish(),
+  };
+}

@@ -1,0 +1,68 @@
+import { noiseOf } from './noise';
+import { pathAt, sizeAt, troubleAt, type PackedList } from './packed';
+import { fileKinds, type FileKind, type Reconciliation } from './reconcile';
+
+export type DifferenceKind = Exclude<FileKind, 'same'>;
+export const differenceKinds = fileKinds.filter((kind): kind is DifferenceKind => kind !== 'same');
+
+/** One file that is not the same on both sides. */
+export type Difference = {
+  readonly kind: DifferenceKind;
+  readonly pathBefore: string | null;
+  readonly pathAfter: string | null;
+  readonly sizeBefore: number | null;
+  readonly sizeAfter: number | null;
+  /** The noise rule that explains it; null where none does. */
+  readonly noise: string | null;
+  /** What a list says of the file itself: it could not be read there. */
+  readonly trouble: string | null;
+};
+
+/** The folder that a difference is grouped under: where the file was, else where it is. */
+export function folderOfDifference({ pathBefore, pathAfter }: Difference): string {
+  const path = pathBefore ?? pathAfter ?? '';
+  return path.slice(0, Math.max(0, path.lastIndexOf('/')));
+}
+
+/**
+ * Every difference: first those of the list before in its order, then what only the list after has.
+ * @param noisePatterns globs of the families beside the general ones, see `noiseOf`
+ */
+export function* differencesOf(
+  { kindsBefore, kindsAfter, partners }: Reconciliation,
+  before: PackedList,
+  after: PackedList,
+  noisePatterns: readonly string[] = [],
+): Generator<Difference, void, void> {
+  const noise = noiseOf(noisePatterns);
+  for (let row = 0; row < before.count; row += 1) {
+    const kind = fileKinds[kindsBefore[row] ?? 0] ?? 'same';
+    if (kind === 'same') continue;
+    const partner = partners[row] ?? -1;
+    const pathBefore = pathAt(before, row);
+    const pathAfter = partner < 0 ? null : pathAt(after, partner);
+    yield {
+      kind,
+      pathBefore,
+      pathAfter,
+      sizeBefore: sizeAt(before, row),
+      sizeAfter: partner < 0 ? null : sizeAt(after, partner),
+      noise: noise(pathBefore),
+      trouble: troubleAt(before, row) ?? (partner < 0 ? null : troubleAt(after, partner)),
+    };
+  }
+  for (let row = 0; row < after.count; row += 1) {
+    const kind = fileKinds[kindsAfter[row] ?? 0] ?? 'same';
+    if (kind !== 'added' && kind !== 'duplicated') continue;
+    const pathAfter = pathAt(after, row);
+    yield {
+      kind,
+      pathBefore: null,
+      pathAfter,
+      sizeBefore: null,
+      sizeAfter: sizeAt(after, row),
+      noise: noise(pathAfter),
+      trouble: troubleAt(after, row),
+    };
+  }
+}

@@ -1,0 +1,238 @@
+import { createHash } from 'node:crypto';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  bagItReader,
+  checksumListReader,
+  csvListReader,
+  entriesOf,
+  packList,
+  printBagInfo,
+  printBagItLine,
+  printChecksumLine,
+  readPayloadOxum,
+  summarise,
+  type FileEntry,
+  type ListReader,
+} from '../src';
+import { anyPath, file, readAll, readText, sha } from './fileList';
+
+const a = sha('a');
+const b = sha('b');
+
+function codesOf(reader: ListReader, text: string): readonly string[] {
+  const outcome = readText(reader, text);
+  return outcome.ok ? [] : outcome.problems.map(({ code }) => code);
+}
+
+function pathsOf(reader: ListReader, text: string): readonly string[] {
+  const outcome = readText(reader, text);
+  if (!outcome.ok) throw new Error(outcome.problems.map(({ sentence }) => sentence).join(' '));
+  return [...entriesOf(outcome.value.list)].map(({ path }) => path);
+}
+
+describe('a checksum list', () => {
+  it('is read as the usual tool writes it: two spaces, or a star for binary', () => {
+    const outcome = readText(checksumListReader(), `${a}  letters/a b.txt\n${b} *b.bin\n`);
+    expect(outcome).toMatchObject({ ok: true });
+    expect(outcome.ok && [...entriesOf(outcome.value.list)]).toEqual([
+      { path: 'letters/a b.txt', sizeBytes: null, sha256: a, modifiedMs: null, trouble: null },
+      { path: 'b.bin', sizeBytes: null, sha256: b, modifiedMs: null, trouble: null },
+    ]);
+  });
+
+  it('takes the escapes that the tool writes for backslash, line feed and carriage return', () => {
+    expect(pathsOf(checksumListReader(), `\\${a}  odd\\\\na\\nme\\r.txt\n`)).toEqual(['odd\\na\nme\r.txt']);
+  });
+
+  it('leaves off CR, a byte order mark and ./, folds a line that stands twice, and says so', () => {
+    const outcome = readText(checksumListReader(), `\uFEFF${a}  ./x\r\n${a}  x\r\n${b}  y//z\r\n`);
+    expect(outcome.ok && [...entriesOf(outcome.value.list)].map(({ path }) => path)).toEqual(['x', 'y/z']);
+    expect(outcome.ok && outcome.value.notes.map(({ code, count }) => [code, count])).toEqual([
+      ['crlf', 3],
+      ['doubled-lines', 1],
+    ]);
+  });
+
+  it('reads backslashes without an escape mark as separators, and says so', () => {
+    const outcome = readText(checksumListReader(), `${a}  letters\\2019\\a.txt\n`);
+    expect(outcome.ok && [...entriesOf(outcome.value.list)].map(({ path }) => path)).toEqual([
+      'letters/2019/a.txt',
+    ]);
+    expect(outcome.ok && outcome.value.notes[0]?.code).toBe('backslashes');
+  });
+
+  it.each([
+    ['an MD5', `${'0'.repeat(32)}  x\n`, 'odd-hash'],
+    ['sixty-three digits', `${'0'.repeat(63)}  x\n`, 'odd-hash'],
+    ['no digits', 'hello\n', 'odd-hash'],
+    ['one space', `${a} x\n`, 'malformed-line'],
+    ['an escape that is none', `\\${a}  x\\t\n`, 'malformed-line'],
+    ['an absolute path', `${a}  /home/a/x\n`, 'absolute-path'],
+    ['a drive letter', `${a}  D:\\x\n`, 'absolute-path'],
+    ['a climbing path', `${a}  x/../../y\n`, 'climbing-path'],
+    ['a folder', `${a}  x/\n`, 'names-a-folder'],
+    ['no path', `${a}  \n`, 'no-path'],
+    ['one path with two checksums', `${a}  x\n${b}  x\n`, 'contradicting-lines'],
+    ['nothing at all', '\n\n', 'empty-list'],
+  ])('is refused whole for %s', (_what, text, code) => {
+    expect(codesOf(checksumListReader(), text)).toContain(code);
+  });
+
+  it('refuses bytes that are no UTF-8, and names the line', () => {
+    const bytes = Uint8Array.from([...new TextEncoder().encode(`${a}  x\n${b}  `), 0xff, 0xfe, 0x0a]);
+    const outcome = readAll(checksumListReader(), bytes);
+    expect(!outcome.ok && outcome.problems).toMatchObject([{ code: 'invalid-utf8', path: '/lines/2' }]);
+  });
+
+  it('names the folder that absolute paths have in common, and takes them as relative to it', () => {
+    const text = `${a}  /home/a/x\n${b}  /home/a/y/z\n`;
+    const refused = readText(checksumListReader(), text);
+    const root = refused.ok
+      ? ''
+      : (refused.problems.find(({ code }) => code === 'common-folder')?.path ?? '');
+    expect(root).toBe('/home/a');
+    expect(pathsOf(checksumListReader({ below: root }), text)).toEqual(['x', 'y/z']);
+  });
+
+  it('keeps fifty faults of a kind word for word and counts the rest', () => {
+    const outcome = readText(checksumListReader(), 'no\n'.repeat(1000), 64);
+    expect(!outcome.ok && outcome.problems).toHaveLength(51);
+    expect(!outcome.ok && outcome.problems.at(-1)?.sentence).toContain('950 more lines');
+  });
+
+  it('is the list again after being printed, whatever the names', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(anyPath, { minLength: 1, maxLength: 12 }),
+        fc.integer({ min: 1, max: 40 }),
+        (paths, piece) => {
+          const text = paths.map((path) => printChecksumLine({ path, sha256: sha(path) })).join('');
+          const outcome = readText(checksumListReader(), text, piece);
+          expect(
+            outcome.ok && [...entriesOf(outcome.value.list)].map(({ path, sha256 }) => [path, sha256]),
+          ).toEqual(paths.map((path) => [path, sha(path)]));
+        },
+      ),
+    );
+  });
+
+  it('has no line for a file without a checksum', () => {
+    expect(printChecksumLine({ path: 'x', sha256: null })).toBeNull();
+  });
+});
+
+describe('a bag', () => {
+  it('has its payload below data/, with line ends and per cent encoded', () => {
+    expect(printBagItLine({ path: '50%\n.txt', sha256: a })).toBe(`${a}  data/50%25%0A.txt\n`);
+    expect(pathsOf(bagItReader(), `${a}   data/50%25%0a.txt\n`)).toEqual(['50%\n.txt']);
+  });
+
+  it('refuses what lies outside data/', () => {
+    expect(codesOf(bagItReader(), `${a}  notes.txt\n`)).toEqual(['not-below-data']);
+    expect(codesOf(bagItReader(), `${a}  data/../notes.txt\n`)).toEqual(['climbing-path']);
+  });
+
+  it('is the list again after being printed', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(anyPath, { minLength: 1, maxLength: 12 }), (paths) => {
+        const text = paths.map((path) => printBagItLine({ path, sha256: sha(path) })).join('');
+        expect(pathsOf(bagItReader(), text)).toEqual(paths);
+      }),
+    );
+  });
+
+  it('states octets and files, as in the example of RFC 8493', () => {
+    // RFC 8493, section 2.2.2: "Payload-Oxum: 279164409832.1198".
+    const info = printBagInfo({
+      externalIdentifier: 'MV-0001',
+      description: 'Letters\nof Ada',
+      baggingDate: '2026-03-02',
+      sizeBytes: 279_164_409_832,
+      fileCount: 1198,
+    });
+    expect(info).toContain('Payload-Oxum: 279164409832.1198\n');
+    expect(info).toContain('External-Description: Letters of Ada\n');
+    expect(readPayloadOxum(info)).toEqual({
+      ok: true,
+      value: { sizeBytes: 279_164_409_832, fileCount: 1198 },
+    });
+    expect(readPayloadOxum('Payload-Oxum: many\n').ok).toBe(false);
+    expect(readPayloadOxum('Bagging-Date: 2026-03-02\n')).toEqual({ ok: true, value: null });
+  });
+});
+
+describe('a CSV list', () => {
+  const read = (header: readonly string[], ...rows: readonly (readonly string[])[]) => {
+    const reader = csvListReader();
+    reader.header(header);
+    for (const row of rows) reader.row(row);
+    return reader.end();
+  };
+
+  it('has path, bytes and time, under the names that tools give them', () => {
+    const outcome = read(
+      ['FullName', 'Length', 'LastWriteTime'],
+      ['a\\b.txt', '1 204', '2026-03-02 10:00:00'],
+      ['c.txt', '', ''],
+    );
+    expect(outcome.ok && [...entriesOf(outcome.value.list)]).toEqual([
+      { path: 'a/b.txt', sizeBytes: 1204, sha256: null, modifiedMs: Date.UTC(2026, 2, 2, 10), trouble: null },
+      { path: 'c.txt', sizeBytes: null, sha256: null, modifiedMs: null, trouble: null },
+    ]);
+  });
+
+  it('names each cell that cannot be read', () => {
+    const outcome = read(
+      ['path', 'bytes', 'time', 'sha256'],
+      ['a', 'many', '', ''],
+      ['b', '1', 'yesterday', ''],
+      ['c', '1', '', 'abc'],
+    );
+    expect(!outcome.ok && outcome.problems.map(({ code, path }) => [code, path])).toEqual([
+      ['unreadable-bytes', '/lines/2'],
+      ['unreadable-time', '/lines/3'],
+      ['odd-hash', '/lines/4'],
+    ]);
+  });
+
+  it('needs a column of paths', () => {
+    const outcome = read(['what', 'bytes'], ['a', '1']);
+    expect(!outcome.ok && outcome.problems[0]?.code).toBe('no-path-column');
+  });
+});
+
+describe('a packed list', () => {
+  const anyEntry = fc.record<FileEntry>({
+    path: anyPath,
+    sizeBytes: fc.option(fc.nat({ max: 1e12 })),
+    sha256: fc.option(
+      fc.uint8Array({ minLength: 32, maxLength: 32 }).map((bytes) => Buffer.from(bytes).toString('hex')),
+    ),
+    modifiedMs: fc.option(fc.integer({ min: 0, max: 2e12 })),
+    trouble: fc.constantFrom(null, 'unreadable', 'changed-while-read', 'link'),
+  });
+
+  it('gives back what was put in, and keeps every file and byte', () => {
+    fc.assert(
+      fc.property(fc.array(anyEntry, { maxLength: 30 }), (entries) => {
+        const list = packList(entries);
+        expect([...entriesOf(list)]).toEqual(entries);
+        const summary = summarise(list);
+        expect(summary.fileCount).toBe(entries.length);
+        expect(summary.sizeBytes).toBe(entries.reduce((sum, { sizeBytes }) => sum + (sizeBytes ?? 0), 0));
+        expect(summary.withoutDigest).toBe(entries.filter(({ sha256 }) => sha256 === null).length);
+      }),
+    );
+  });
+
+  it('grows past its first guess', () => {
+    const list = packList(
+      Array.from({ length: 5000 }, (_none, index) => file(`folder/${index}`, String(index))),
+    );
+    expect([...entriesOf(list)].at(4999)).toMatchObject({
+      path: 'folder/4999',
+      sha256: createHash('sha256').update('4999').digest('hex'),
+    });
+  });
+});
