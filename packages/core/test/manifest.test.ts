@@ -95,6 +95,19 @@ describe('a checksum list', () => {
     expect(pathsOf(checksumListReader({ below: root }), text)).toEqual(['x', 'y/z']);
   });
 
+  it('may be read through one buffer that is filled again and again', () => {
+    const text = Buffer.from(`${a}  first name.txt\n${b}  second name.txt\n`);
+    const reader = checksumListReader();
+    const buffer = Buffer.alloc(11);
+    for (let start = 0; start < text.length; start += 11)
+      reader.push(buffer.subarray(0, text.copy(buffer, 0, start, start + 11)));
+    const outcome = reader.end();
+    expect(outcome.ok && [...entriesOf(outcome.value.list)].map(({ path }) => path)).toEqual([
+      'first name.txt',
+      'second name.txt',
+    ]);
+  });
+
   it('keeps fifty faults of a kind word for word and counts the rest', () => {
     const outcome = readText(checksumListReader(), 'no\n'.repeat(1000), 64);
     expect(!outcome.ok && outcome.problems).toHaveLength(51);

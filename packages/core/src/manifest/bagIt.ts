@@ -24,8 +24,9 @@ function decodePath(path: string): string {
 export function bagItReader(options: ListOptions = {}): ListReader {
   const collector = new ListCollector(options);
   const digest = new Uint8Array(32);
-  const splitter = new LineSplitter((bytes, line) => {
-    if (bytes.length === 0) return;
+  const splitter = new LineSplitter((chunk, lineStart, lineEnd, line) => {
+    if (lineEnd === lineStart) return;
+    const bytes = chunk.subarray(lineStart, lineEnd);
     const digits = hexRun(bytes, 0);
     if (digits !== 64) {
       collector.findings.refuse('odd-hash', line, oddHashSentence(line, digits));

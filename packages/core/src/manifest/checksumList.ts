@@ -1,19 +1,13 @@
 import type { FileEntry } from './entry';
 import { LineSplitter } from './lineSplitter';
 import { ListCollector, type ListOptions, type ListReader } from './listReader';
+import { hexValue } from './packed';
 
 const backslash = 0x5c;
 const space = 0x20;
 const star = 0x2a;
 const letterN = 0x6e;
 const letterR = 0x72;
-
-/** Hexadecimal value of a byte, or 255. */
-const hexValue = new Uint8Array(256).fill(255);
-for (let digit = 0; digit < 16; digit += 1) {
-  hexValue[digit.toString(16).charCodeAt(0)] = digit;
-  hexValue[digit.toString(16).toUpperCase().charCodeAt(0)] = digit;
-}
 
 /** Lengths in hexadecimal digits of the checksums that people have lists of. */
 const otherChecksums: Readonly<Record<number, string>> = {
@@ -24,10 +18,10 @@ const otherChecksums: Readonly<Record<number, string>> = {
   128: 'SHA-512',
 };
 
-/** How many hexadecimal digits the bytes begin with. */
-export function hexRun(bytes: Uint8Array, start: number): number {
+/** How many hexadecimal digits stand from `start`. */
+export function hexRun(bytes: Uint8Array, start: number, lineEnd = bytes.length): number {
   let end = start;
-  while (end < bytes.length && hexValue[bytes[end] ?? 0] !== 255) end += 1;
+  while (end < lineEnd && (hexValue[bytes[end] ?? 0] ?? 256) < 16) end += 1;
   return end - start;
 }
 
@@ -76,43 +70,61 @@ function unescaped(bytes: Uint8Array): Uint8Array | null {
 export function checksumListReader(options: ListOptions = {}): ListReader {
   const collector = new ListCollector(options);
   const digest = new Uint8Array(32);
-  const splitter = new LineSplitter((bytes, line, carriageReturned) => {
-    if (bytes.length === 0) return;
-    if (carriageReturned)
-      collector.findings.note('crlf', (count) => `${count} lines end in CR LF; the CR was left off.`);
-    // A byte order mark may stand before the first line.
-    const marked = line === 1 && bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
-    const whole = marked ? bytes.subarray(3) : bytes;
-    const escaped = whole[0] === backslash;
-    const start = escaped ? 1 : 0;
-    const digits = hexRun(whole, start);
-    if (digits !== 64) {
-      collector.findings.refuse('odd-hash', line, oddHashSentence(line, digits));
-      return;
-    }
-    const after = whole[start + 65];
-    if (whole[start + 64] !== space || (after !== space && after !== star)) {
-      collector.findings.refuse(
-        'malformed-line',
+  const splitter = new LineSplitter(
+    (bytes, lineStart, end, line, carriageReturned) => {
+      if (end === lineStart) return;
+      if (carriageReturned)
+        collector.findings.note('crlf', (count) => `${count} lines end in CR LF; the CR was left off.`);
+      // A byte order mark may stand before the first line.
+      const marked =
+        line === 1 &&
+        bytes[lineStart] === 0xef &&
+        bytes[lineStart + 1] === 0xbb &&
+        bytes[lineStart + 2] === 0xbf;
+      const first = marked ? lineStart + 3 : lineStart;
+      const escaped = bytes[first] === backslash;
+      const start = escaped ? first + 1 : first;
+      const digits = hexRun(bytes, start, end);
+      if (digits !== 64) {
+        collector.findings.refuse('odd-hash', line, oddHashSentence(line, digits));
+        return;
+      }
+      const path = start + 66;
+      const after = bytes[start + 65];
+      if (path > end || bytes[start + 64] !== space || (after !== space && after !== star)) {
+        collector.findings.refuse(
+          'malformed-line',
+          line,
+          `Line ${line}: after the checksum come two spaces (or a space and a star) and the path.`,
+        );
+        return;
+      }
+      const raw = bytes.subarray(path, end);
+      const named = escaped ? unescaped(raw) : raw;
+      if (named === null) {
+        collector.findings.refuse(
+          'malformed-line',
+          line,
+          `Line ${line}: an escape in the path is none of \\\\, \\n, \\r.`,
+        );
+        return;
+      }
+      collector.add({
         line,
-        `Line ${line}: after the checksum come two spaces (or a space and a star) and the path.`,
-      );
-      return;
-    }
-    const raw = whole.subarray(start + 66);
-    const path = escaped ? unescaped(raw) : raw;
-    if (path === null) {
-      collector.findings.refuse(
-        'malformed-line',
-        line,
-        `Line ${line}: an escape in the path is none of \\\\, \\n, \\r.`,
-      );
-      return;
-    }
-    collector.add({ line, path, digest: readDigest(whole, start, digest), literalBackslashes: escaped });
-  });
+        path: named,
+        digest: readDigest(bytes, start, digest),
+        literalBackslashes: escaped,
+      });
+    },
+    (bytes, start) => collector.addLine(bytes, start),
+  );
+  let bytesSoFar = 0;
   return {
-    push: (chunk) => splitter.push(chunk),
+    push: (chunk) => {
+      splitter.push(chunk);
+      bytesSoFar += chunk.length;
+      collector.readUpTo(bytesSoFar);
+    },
     rows: () => collector.rows,
     end: () => {
       splitter.end();

@@ -1,8 +1,3 @@
-const slash = 0x2f;
-const backslash = 0x5c;
-const dot = 0x2e;
-const colon = 0x3a;
-
 const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const encoder = new TextEncoder();
 
@@ -19,17 +14,6 @@ function isLetter(byte: number | undefined): boolean {
   return byte !== undefined && (byte | 0x20) >= 0x61 && (byte | 0x20) <= 0x7a;
 }
 
-/** Anything but plain `name/name/name` in seven-bit characters needs the slow way. */
-function isPlain(bytes: Uint8Array): boolean {
-  let before = slash;
-  for (const byte of bytes) {
-    if (byte >= 0x80 || byte === backslash || byte === 0) return false;
-    if (before === slash && (byte === slash || byte === dot)) return false;
-    before = byte;
-  }
-  return before !== slash && bytes[1] !== colon;
-}
-
 /**
  * A path of a list, below the folder that the list is of: `./` at its front and doubled separators go.
  * Refused: bytes that are no UTF-8, absolute paths (drive letters too), `..`, and names of folders.
@@ -37,7 +21,6 @@ function isPlain(bytes: Uint8Array): boolean {
  * @param below absolute paths below this folder are taken as relative to it
  */
 export function readListPath(bytes: Uint8Array, literalBackslashes: boolean, below = ''): PathReading {
-  if (below === '' && isPlain(bytes)) return { ok: true, bytes, hadBackslashes: false };
   let path: string;
   try {
     path = decoder.decode(bytes);

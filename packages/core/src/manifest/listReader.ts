@@ -2,8 +2,8 @@ import { fail, type Outcome } from '../outcome/outcome';
 import type { FileTrouble } from './entry';
 import { Findings, type Note } from './findings';
 import { commonFolder, pathRefusals, readListPath } from './listPath';
-import { hasDigest, ListBuilder, pathAt, type PackedList } from './packed';
-import { RowTable } from './rowTable';
+import { hasDigest, ListBuilder, markOf, pathAt, wordsOf, type PackedList } from './packed';
+import { byPath, RowTable, sameDigest } from './rowTable';
 
 /** Lists longer than this are refused: split them by folder. */
 export const listLimitRows = 5_000_000;
@@ -13,6 +13,8 @@ export type ReadList = { readonly list: PackedList; readonly notes: readonly Not
 export type ListOptions = {
   /** Absolute paths below this folder are taken as relative to it. */
   readonly below?: string;
+  /** How long the whole file is, for making room. */
+  readonly totalBytes?: number;
 };
 
 /** Reads bytes as they come; `end` gives the list, or everything that is wrong with it. */
@@ -41,8 +43,13 @@ export class ListCollector {
   readonly findings = new Findings();
   private readonly builder = new ListBuilder();
   private root: string | undefined;
+  private guessed = false;
 
-  constructor(private readonly options: ListOptions = {}) {}
+  private readonly quick: boolean;
+
+  constructor(private readonly options: ListOptions = {}) {
+    this.quick = options.below === undefined;
+  }
 
   get rows(): number {
     return this.builder.length;
@@ -61,7 +68,29 @@ export class ListCollector {
         (count) => `${count} paths have backslashes: they were read as separators between folders.`,
       );
     if (this.builder.length > listLimitRows) return;
-    this.builder.addBytes(reading.bytes, digest, sizeBytes ?? null, modifiedMs ?? null, trouble ?? null);
+    this.builder.addBytes(
+      reading.bytes,
+      0,
+      reading.bytes.length,
+      digest ?? null,
+      sizeBytes ?? Number.NaN,
+      modifiedMs ?? Number.NaN,
+      markOf(digest !== undefined, trouble ?? null),
+    );
+  }
+
+  /** The quick way, for lines that need nothing put right; see `ListBuilder.addLine`. */
+  addLine(bytes: Uint8Array, start: number): number {
+    return this.quick && this.builder.length <= listLimitRows ? this.builder.addLine(bytes, start) : -1;
+  }
+
+  /** Tells how far the file is read: once the length of a line can be guessed, room is made for all at once. */
+  readUpTo(bytesSoFar: number): void {
+    const { totalBytes } = this.options;
+    if (this.guessed || totalBytes === undefined || this.builder.length < 1000) return;
+    this.guessed = true;
+    const rows = Math.ceil((totalBytes / bytesSoFar) * this.builder.length * 1.02);
+    this.builder.reserve(Math.min(rows, listLimitRows + 1));
   }
 
   private metAbsolute(path: Uint8Array, literalBackslashes: boolean): void {
@@ -103,7 +132,7 @@ export class ListCollector {
 
   /** The same file twice is one file; the same path with two checksums is a contradiction. */
   private foldDuplicates(list: PackedList): PackedList {
-    const table = pathTable(list);
+    const table = new RowTable(list, byPath);
     const doubled: number[] = [];
     for (let row = 0; row < list.count; row += 1) {
       const present = table.put(row);
@@ -126,21 +155,8 @@ export class ListCollector {
   }
 }
 
-/** A table of a list's rows by path. */
-export function pathTable(list: PackedList): RowTable {
-  const { pathStarts } = list;
-  return new RowTable(
-    list.count,
-    list.pathBytes,
-    (row) => pathStarts[row] ?? 0,
-    (row) => pathStarts[row + 1] ?? 0,
-  );
-}
-
 function contradict(list: PackedList, a: number, b: number): boolean {
-  if (hasDigest(list, a) && hasDigest(list, b))
-    for (let index = 0; index < 32; index += 1)
-      if (list.digests[a * 32 + index] !== list.digests[b * 32 + index]) return true;
+  if (hasDigest(list, a) && hasDigest(list, b) && !sameDigest(list, a, list, b)) return true;
   const sizeA = list.sizes[a] ?? Number.NaN;
   const sizeB = list.sizes[b] ?? Number.NaN;
   return !Number.isNaN(sizeA) && !Number.isNaN(sizeB) && sizeA !== sizeB;
@@ -173,6 +189,8 @@ export function rowsWhere(list: PackedList, keep: (row: number) => boolean): Pac
     sizes: Float64Array.from(rows, (row) => list.sizes[row] ?? Number.NaN),
     times: Float64Array.from(rows, (row) => list.times[row] ?? Number.NaN),
     digests,
+    digestWords: wordsOf(digests),
     marks: Uint8Array.from(rows, (row) => list.marks[row] ?? 0),
+    hashes: Uint32Array.from(rows, (row) => list.hashes[row] ?? 0),
   };
 }

@@ -1,6 +1,5 @@
-import { pathTable } from './listReader';
 import { hasDigest, pathAt, type PackedList } from './packed';
-import { RowTable } from './rowTable';
+import { byDigest, byPath, RowTable, sameDigest } from './rowTable';
 
 /**
  * What became of a file. Beside each other: the same seen from the other list.
@@ -24,9 +23,17 @@ export const fileKinds = [
 ] as const;
 export type FileKind = (typeof fileKinds)[number];
 
-const kindIndex = Object.fromEntries(fileKinds.map((kind, index) => [kind, index])) as Readonly<
-  Record<FileKind, number>
->;
+const kind = (name: FileKind) => fileKinds.indexOf(name);
+// Places in `fileKinds`: rows are judged by the million, and numbers are quick.
+const same = kind('same');
+const changed = kind('changed');
+const unproven = kind('unproven');
+const renamed = kind('renamed');
+const moved = kind('moved');
+const missing = kind('missing');
+const merged = kind('merged');
+const added = kind('added');
+const duplicated = kind('duplicated');
 
 export type Reconciliation = {
   /** Place in `fileKinds` of every row of the list before. */
@@ -59,28 +66,12 @@ function isEmptyDigest(list: PackedList, row: number): boolean {
   return true;
 }
 
-function sameDigest(a: PackedList, rowA: number, b: PackedList, rowB: number): boolean {
-  for (let index = 0; index < 32; index += 1)
-    if (a.digests[rowA * 32 + index] !== b.digests[rowB * 32 + index]) return false;
-  return true;
-}
-
-function compareSamePath(before: PackedList, row: number, after: PackedList, partner: number): FileKind {
+function compareSamePath(before: PackedList, row: number, after: PackedList, partner: number): number {
   const sizeBefore = before.sizes[row] ?? Number.NaN;
   const sizeAfter = after.sizes[partner] ?? Number.NaN;
-  if (!Number.isNaN(sizeBefore) && !Number.isNaN(sizeAfter) && sizeBefore !== sizeAfter) return 'changed';
-  if (!hasDigest(before, row) || !hasDigest(after, partner)) return 'unproven';
-  return sameDigest(before, row, after, partner) ? 'same' : 'changed';
-}
-
-/** A table of the rows of a list by checksum; of equal ones, the first. */
-function digestTable(list: PackedList): RowTable {
-  return new RowTable(
-    list.count,
-    list.digests,
-    (row) => row * 32,
-    (row) => row * 32 + 32,
-  );
+  if (!Number.isNaN(sizeBefore) && !Number.isNaN(sizeAfter) && sizeBefore !== sizeAfter) return changed;
+  if (!hasDigest(before, row) || !hasDigest(after, partner)) return unproven;
+  return sameDigest(before, row, after, partner) ? same : changed;
 }
 
 const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
@@ -130,31 +121,18 @@ export function* reconcileInSteps(
   const kindsAfter = new Uint8Array(after.count).fill(unset);
   const partners = new Int32Array(before.count).fill(-1);
   const partnersAfter = new Int32Array(after.count).fill(-1);
-  const counts = Object.fromEntries(fileKinds.map((kind) => [kind, 0])) as Record<FileKind, number>;
-  const pair = (row: number, partner: number, kind: FileKind) => {
-    kindsBefore[row] = kindIndex[kind];
-    kindsAfter[partner] = kindIndex[kind];
+  const tally = new Uint32Array(fileKinds.length);
+  const pair = (row: number, partner: number, kind: number) => {
+    kindsBefore[row] = kind;
+    kindsAfter[partner] = kind;
     partners[row] = partner;
     partnersAfter[partner] = row;
-    counts[kind] += 1;
+    tally[kind] = (tally[kind] ?? 0) + 1;
   };
 
-  const paths = pathTable(after);
-  for (let row = 0; row < after.count; row += 1) {
-    paths.put(row);
-    if (row % rowsBetweenPauses === 0) yield 0.3 * (row / after.count);
-  }
-  const loneBefore: number[] = [];
-  for (let row = 0; row < before.count; row += 1) {
-    const partner = paths.find(
-      before.pathBytes,
-      before.pathStarts[row] ?? 0,
-      before.pathStarts[row + 1] ?? 0,
-    );
-    if (partner >= 0) pair(row, partner, compareSamePath(before, row, after, partner));
-    else loneBefore.push(row);
-    if (row % rowsBetweenPauses === 0) yield 0.3 + 0.4 * (row / before.count);
-  }
+  const loneBefore = yield* pairByPath(before, after, partnersAfter, (row, partner) =>
+    pair(row, partner, compareSamePath(before, row, after, partner)),
+  );
   const loneAfter: number[] = [];
   for (let row = 0; row < after.count; row += 1) if (kindsAfter[row] === unset) loneAfter.push(row);
 
@@ -166,23 +144,81 @@ export function* reconcileInSteps(
     kinds: Uint8Array,
     list: PackedList,
     other: PackedList,
-    elsewhere: FileKind,
-    nowhere: FileKind,
+    elsewhere: number,
+    nowhere: number,
   ) => {
     const open = rows.filter((row) => kinds[row] === unset);
     if (open.length === 0) return;
-    const table = digestTable(other);
+    const table = new RowTable(other, byDigest);
     for (let row = 0; row < other.count; row += 1) if (tellsByDigest(other, row)) table.put(row);
     for (const row of open) {
-      const there = tellsByDigest(list, row) && table.find(list.digests, row * 32, row * 32 + 32) >= 0;
+      const there = tellsByDigest(list, row) && table.find(list, row) >= 0;
       const kind = there ? elsewhere : nowhere;
-      kinds[row] = kindIndex[kind];
-      counts[kind] += 1;
+      kinds[row] = kind;
+      tally[kind] = (tally[kind] ?? 0) + 1;
     }
   };
-  mark(loneBefore, kindsBefore, before, after, 'merged', 'missing');
-  mark(loneAfter, kindsAfter, after, before, 'duplicated', 'added');
+  mark(loneBefore, kindsBefore, before, after, merged, missing);
+  mark(loneAfter, kindsAfter, after, before, duplicated, added);
+  const count = (index: number) => tally[index] ?? 0;
+  const counts: Readonly<Record<FileKind, number>> = {
+    same: count(same),
+    changed: count(changed),
+    unproven: count(unproven),
+    renamed: count(renamed),
+    moved: count(moved),
+    missing: count(missing),
+    merged: count(merged),
+    added: count(added),
+    duplicated: count(duplicated),
+  };
   return { kindsBefore, kindsAfter, partners, partnersAfter, counts };
+}
+
+/** How far to look ahead for the partner of a row before the table is asked. */
+const lookAhead = 4;
+
+/**
+ * Pairs rows that have the same path; gives the rows of `before` that have no partner. Two lists of
+ * one folder mostly run in the same order, so the next row is looked at first: that is quick, and
+ * only the rows for which it fails need a table.
+ */
+function* pairByPath(
+  before: PackedList,
+  after: PackedList,
+  partnersAfter: Int32Array,
+  pair: (row: number, partner: number) => void,
+): Generator<number, number[], void> {
+  const unpaired: number[] = [];
+  let next = 0;
+  for (let row = 0; row < before.count; row += 1) {
+    const hash = before.hashes[row];
+    let partner = -1;
+    for (let ahead = next; ahead < Math.min(next + lookAhead, after.count); ahead += 1)
+      if (after.hashes[ahead] === hash && byPath.same(after, ahead, before, row)) {
+        partner = ahead;
+        break;
+      }
+    if (partner >= 0) {
+      pair(row, partner);
+      next = partner + 1;
+    } else unpaired.push(row);
+    if (row % rowsBetweenPauses === 0) yield 0.5 * (row / before.count);
+  }
+  if (unpaired.length === 0) return unpaired;
+  const table = new RowTable(after, byPath);
+  for (let row = 0; row < after.count; row += 1) {
+    if ((partnersAfter[row] ?? -1) < 0) table.put(row);
+    if (row % rowsBetweenPauses === 0) yield 0.5 + 0.1 * (row / after.count);
+  }
+  const lone: number[] = [];
+  for (const [index, row] of unpaired.entries()) {
+    const partner = table.find(before, row);
+    if (partner < 0) lone.push(row);
+    else pair(row, partner);
+    if (index % rowsBetweenPauses === 0) yield 0.6 + 0.1 * (index / unpaired.length);
+  }
+  return lone;
 }
 
 function pairByDigest(
@@ -190,11 +226,11 @@ function pairByDigest(
   loneBefore: readonly number[],
   after: PackedList,
   loneAfter: readonly number[],
-  pair: (row: number, partner: number, kind: FileKind) => void,
+  pair: (row: number, partner: number, kind: number) => void,
 ): void {
   const told = loneAfter.filter((row) => tellsByDigest(after, row));
   if (told.length === 0 || loneBefore.length === 0) return;
-  const table = digestTable(after);
+  const table = new RowTable(after, byDigest);
   const groups = new Map<number, { readonly before: number[]; readonly after: number[] }>();
   for (const row of told) {
     const first = table.put(row);
@@ -202,14 +238,13 @@ function pairByDigest(
     else groups.get(first)?.after.push(row);
   }
   for (const row of loneBefore)
-    if (tellsByDigest(before, row))
-      groups.get(table.find(before.digests, row * 32, row * 32 + 32))?.before.push(row);
+    if (tellsByDigest(before, row)) groups.get(table.find(before, row))?.before.push(row);
   const located = (list: PackedList, rows: readonly number[]) =>
     rows.map((row): Located => ({ row, path: pathAt(list, row) })).sort((a, b) => byText(a.path, b.path));
   for (const group of groups.values()) {
     if (group.before.length === 0) continue;
     const together = (one: Located, other: Located) =>
-      pair(one.row, other.row, folderOf(one.path) === folderOf(other.path) ? 'renamed' : 'moved');
+      pair(one.row, other.row, folderOf(one.path) === folderOf(other.path) ? renamed : moved);
     let left: readonly [readonly Located[], readonly Located[]] = [
       located(before, group.before),
       located(after, group.after),

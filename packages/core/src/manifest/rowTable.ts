@@ -1,71 +1,95 @@
+import type { PackedList } from './packed';
+
 /**
- * A hash table from a row's bytes to the row, without a string or an object a row: open addressing
- * over 32-bit hashes (FNV-1a), the bytes compared where hashes are equal.
+ * A hash table of a list's rows, without a string or an object a row: open addressing over 32-bit
+ * hashes, the bytes compared where hashes are equal.
  */
 export class RowTable {
   private readonly slots: Int32Array;
-  private readonly hashes: Uint32Array;
   private readonly mask: number;
 
-  /**
-   * @param count rows that may be put in
-   * @param bytesOf the bytes that rows are told apart by: array, start, end
-   */
+  /** @param list the list whose rows are put in and found */
   constructor(
-    count: number,
-    private readonly bytes: Uint8Array,
-    private readonly startOf: (row: number) => number,
-    private readonly endOf: (row: number) => number,
+    private readonly list: PackedList,
+    private readonly key: RowKey,
   ) {
     let capacity = 16;
-    while (capacity < count * 2) capacity *= 2;
+    while (capacity < list.count * 2) capacity *= 2;
     this.mask = capacity - 1;
-    this.slots = new Int32Array(capacity).fill(-1);
-    this.hashes = new Uint32Array(capacity);
+    // Nought stands for empty: rows are kept plus one.
+    this.slots = new Int32Array(capacity);
   }
 
-  /** The row that has these bytes, or -1. */
-  find(bytes: Uint8Array, start: number, end: number): number {
-    const slot = this.slotOf(bytes, start, end, hashOf(bytes, start, end));
-    return this.slots[slot] ?? -1;
+  /** The first row put in that equals a row of another list (or of the same one), or -1. */
+  find(other: PackedList, row: number): number {
+    return (this.slots[this.slotOf(other, row)] ?? 0) - 1;
   }
 
-  /** Puts a row in; gives the row that is there already with the same bytes, or -1. */
+  /** Puts a row in; gives the row that is there already and equals it, or -1. */
   put(row: number): number {
-    const start = this.startOf(row);
-    const end = this.endOf(row);
-    const hash = hashOf(this.bytes, start, end);
-    const slot = this.slotOf(this.bytes, start, end, hash);
-    const present = this.slots[slot] ?? -1;
-    if (present >= 0) return present;
-    this.slots[slot] = row;
-    this.hashes[slot] = hash;
-    return -1;
+    const slot = this.slotOf(this.list, row);
+    const present = this.slots[slot] ?? 0;
+    if (present === 0) this.slots[slot] = row + 1;
+    return present - 1;
   }
 
-  private slotOf(bytes: Uint8Array, start: number, end: number, hash: number): number {
-    let slot = hash & this.mask;
+  private slotOf(other: PackedList, otherRow: number): number {
+    const { list, key, slots, mask } = this;
+    const hash = key.hashOf(other, otherRow);
+    // The low bits choose the slot: let the high ones have a say.
+    let slot = (hash ^ (hash >>> 15)) & mask;
     for (;;) {
-      const row = this.slots[slot] ?? -1;
-      if (row < 0 || (this.hashes[slot] === hash && this.same(row, bytes, start, end))) return slot;
-      slot = (slot + 1) & this.mask;
+      const present = slots[slot] ?? 0;
+      if (present === 0) return slot;
+      const row = present - 1;
+      if (key.hashOf(list, row) === hash && key.same(list, row, other, otherRow)) return slot;
+      slot = (slot + 1) & mask;
     }
   }
+}
 
-  private same(row: number, bytes: Uint8Array, start: number, end: number): boolean {
-    const from = this.startOf(row);
-    if (this.endOf(row) - from !== end - start) return false;
-    // From the end: paths of one folder differ there.
-    for (let back = end - start - 1; back >= 0; back -= 1)
-      if (this.bytes[from + back] !== bytes[start + back]) return false;
+/** What rows are told apart by. */
+export type RowKey = {
+  readonly hashOf: (list: PackedList, row: number) => number;
+  readonly same: (a: PackedList, rowA: number, b: PackedList, rowB: number) => boolean;
+};
+
+export const byPath: RowKey = {
+  hashOf: (list, row) => list.hashes[row] ?? 0,
+  same: (a, rowA, b, rowB) => {
+    const startA = a.pathStarts[rowA] ?? 0;
+    const startB = b.pathStarts[rowB] ?? 0;
+    const length = (a.pathStarts[rowA + 1] ?? 0) - startA;
+    if ((b.pathStarts[rowB + 1] ?? 0) - startB !== length) return false;
+    const bytesA = a.pathBytes;
+    const bytesB = b.pathBytes;
+    for (let index = 0; index < length; index += 1)
+      if (bytesA[startA + index] !== bytesB[startB + index]) return false;
     return true;
-  }
+  },
+};
+
+export function sameDigest(a: PackedList, rowA: number, b: PackedList, rowB: number): boolean {
+  const wordsA = a.digestWords;
+  const wordsB = b.digestWords;
+  const startA = rowA * 8;
+  const startB = rowB * 8;
+  for (let index = 0; index < 8; index += 1)
+    if (wordsA[startA + index] !== wordsB[startB + index]) return false;
+  return true;
 }
 
-function hashOf(bytes: Uint8Array, start: number, end: number): number {
-  let hash = 0x811c9dc5;
-  for (let index = start; index < end; index += 1) hash = Math.imul(hash ^ (bytes[index] ?? 0), 0x01000193);
-  // The low bits choose the slot: let the high ones have a say.
-  hash ^= hash >>> 15;
-  return hash >>> 0;
-}
+/** A checksum is as good a hash as any: its first four bytes. */
+export const byDigest: RowKey = {
+  hashOf: ({ digests }, row) => {
+    const start = row * 32;
+    return (
+      (((digests[start] ?? 0) << 24) |
+        ((digests[start + 1] ?? 0) << 16) |
+        ((digests[start + 2] ?? 0) << 8) |
+        (digests[start + 3] ?? 0)) >>>
+      0
+    );
+  },
+  same: sameDigest,
+};
