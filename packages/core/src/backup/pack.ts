@@ -1,0 +1,156 @@
+import { fileSystemLimit, type FileSystemId } from '../catalogue/fileSystems';
+import { printBothUnits } from '../quantity/bytes';
+import type { TreeNode } from './folderTree';
+
+/** What is to be placed. Without a tree a data set goes whole or not at all. */
+export type Parcel = {
+  readonly dataSetId: string;
+  readonly name: string;
+  readonly tree: TreeNode;
+  /** How many copies, each on another drive. */
+  readonly copies: number;
+};
+
+export type Shelf = {
+  readonly id: string;
+  readonly name: string;
+  readonly freeBytes: number;
+  readonly fileSystem: FileSystemId;
+};
+
+/** One folder, file or whole data set on one drive. */
+export type Placement = {
+  readonly shelfId: string;
+  readonly dataSetId: string;
+  readonly path: string;
+  readonly sizeBytes: number;
+  readonly fileCount: number;
+};
+
+export type Packing = {
+  readonly placements: readonly Placement[];
+  /** What found no place, with why and what would do. */
+  readonly left: readonly {
+    readonly dataSetId: string;
+    readonly path: string;
+    readonly copy: number;
+    readonly sizeBytes: number;
+    readonly fileCount: number;
+    readonly sentence: string;
+  }[];
+  readonly freeAfter: Readonly<Record<string, number>>;
+};
+
+/** What of a data set lies on a drive, by path; tells quickly whether anything of a folder is there. */
+class Held {
+  private readonly placed = new Set<string>();
+  private readonly above = new Set<string>();
+
+  add(path: string): void {
+    this.placed.add(path);
+    for (const folder of foldersAbove(path)) this.above.add(folder);
+  }
+
+  /** Whether the path, something in it or something around it is there already. */
+  touches(path: string): boolean {
+    return (
+      this.above.has(path) ||
+      this.placed.has(path) ||
+      foldersAbove(path).some((folder) => this.placed.has(folder))
+    );
+  }
+}
+
+/** @example foldersAbove('a/b/c') // ['', 'a', 'a/b'] */
+function foldersAbove(path: string): readonly string[] {
+  if (path === '') return [];
+  const names = path.split('/');
+  return names.map((_name, index) => names.slice(0, index).join('/'));
+}
+
+/**
+ * Packs data sets onto drives: the largest first, whole where a drive has room (the fullest drive
+ * that still takes it), else by folder, else by file. Two copies of anything never share a drive.
+ * A drive is never filled beyond its free bytes, and every file of every copy is either placed once
+ * or among what is left.
+ */
+export function pack(parcels: readonly Parcel[], shelves: readonly Shelf[]): Packing {
+  const free = new Map(shelves.map(({ id, freeBytes }) => [id, freeBytes]));
+  const placements: Placement[] = [];
+  const held = new Map<string, Held>();
+  const on = (shelf: Shelf, dataSetId: string) => held.get(`${shelf.id} ${dataSetId}`);
+  const left: Packing['left'][number][] = [];
+  const bySize = (a: { readonly sizeBytes: number }, b: { readonly sizeBytes: number }) =>
+    b.sizeBytes - a.sizeBytes;
+
+  const mayHold = (shelf: Shelf, dataSetId: string, node: TreeNode): boolean => {
+    const { largestFileBytes } = fileSystemLimit(shelf.fileSystem);
+    return (
+      (free.get(shelf.id) ?? 0) >= node.sizeBytes &&
+      (largestFileBytes === null || node.largestFileBytes <= largestFileBytes) &&
+      !on(shelf, dataSetId)?.touches(node.path)
+    );
+  };
+  const put = (shelf: Shelf, dataSetId: string, { path, sizeBytes, fileCount }: TreeNode) => {
+    free.set(shelf.id, (free.get(shelf.id) ?? 0) - sizeBytes);
+    const here = on(shelf, dataSetId) ?? new Held();
+    here.add(path);
+    held.set(`${shelf.id} ${dataSetId}`, here);
+    placements.push({ shelfId: shelf.id, dataSetId, path, sizeBytes, fileCount });
+  };
+  const place = (parcel: Parcel, node: TreeNode, copy: number, split: boolean): void => {
+    const able = shelves.filter((shelf) => mayHold(shelf, parcel.dataSetId, node));
+    // Whole things go where they leave least room; parts stay together where their like is.
+    const [best] = [...able].sort(
+      (a, b) =>
+        (split
+          ? Number(on(b, parcel.dataSetId) !== undefined) - Number(on(a, parcel.dataSetId) !== undefined)
+          : 0) || (free.get(a.id) ?? 0) - (free.get(b.id) ?? 0),
+    );
+    if (best) return put(best, parcel.dataSetId, node);
+    if (node.children.length > 0) {
+      for (const child of [...node.children].sort(bySize)) place(parcel, child, copy, true);
+      return undefined;
+    }
+    left.push({
+      dataSetId: parcel.dataSetId,
+      path: node.path,
+      copy,
+      sizeBytes: node.sizeBytes,
+      fileCount: node.fileCount,
+      sentence: whyLeft(parcel, node, shelves, free),
+    });
+    return undefined;
+  };
+  const most = Math.max(0, ...parcels.map(({ copies }) => copies));
+  // All first copies before any second one: one good copy of everything comes first.
+  for (let copy = 1; copy <= most; copy += 1)
+    for (const parcel of [...parcels].sort((a, b) => bySize(a.tree, b.tree)))
+      if (parcel.copies >= copy) place(parcel, parcel.tree, copy, false);
+  return { placements, left, freeAfter: Object.fromEntries(free) };
+}
+
+function whyLeft(
+  { name }: Parcel,
+  node: TreeNode,
+  shelves: readonly Shelf[],
+  free: ReadonlyMap<string, number>,
+): string {
+  const what = node.path === '' ? name : `${name}: ${node.path}`;
+  const size = printBothUnits(node.sizeBytes);
+  if (shelves.length === 0) return `${what} (${size}): no destination is there. Take one from the inventory.`;
+  const room = Math.max(...[...free.values()]);
+  if (room < node.sizeBytes)
+    return `${what} (${size}): the most room that is left on one drive is ${printBothUnits(room)}. Add a drive with ${printBothUnits(node.sizeBytes - room)} more.`;
+  const refused = shelves.filter(({ fileSystem, id }) => {
+    const { largestFileBytes } = fileSystemLimit(fileSystem);
+    return (
+      (free.get(id) ?? 0) >= node.sizeBytes &&
+      largestFileBytes !== null &&
+      node.largestFileBytes > largestFileBytes
+    );
+  });
+  return refused.length > 0
+    ? `${what} (${size}): ${refused.map((shelf) => shelf.name).join(', ')} takes no file that large. Use a drive with another file system.`
+    : `${what} (${size}): a second copy needs a second drive. Add one.`;
+}
