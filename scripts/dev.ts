@@ -3,12 +3,12 @@ import concurrently from 'concurrently';
 import { runCommand } from './lib/fail';
 import { webPort } from './lib/port';
 import { ensureDatabase, startCluster } from './lib/postgres';
+import { vaultKeyFile } from './lib/server';
 
 /** The page with reload on Vite's port, the server rebuilt and restarted at every change. */
 await runCommand(async () => {
-  const cluster = process.env.DATABASE_URL
-    ? undefined
-    : await startCluster(resolve(process.env.ULVANE_DATA ?? '.ulvane'), { forTests: false });
+  const dataFolder = resolve(process.env.ULVANE_DATA ?? '.ulvane');
+  const cluster = process.env.DATABASE_URL ? undefined : await startCluster(dataFolder, { forTests: false });
   try {
     const databaseUrl =
       process.env.DATABASE_URL ?? (cluster ? await ensureDatabase(cluster, 'ulvane', { fresh: false }) : '');
@@ -16,6 +16,7 @@ await runCommand(async () => {
     const env = {
       DATABASE_URL: databaseUrl,
       ULVANE_PORT: String(port),
+      ULVANE_VAULT_KEY_FILE: vaultKeyFile(dataFolder),
       ULVANE_API: `http://127.0.0.1:${port}`,
     };
     const { result } = concurrently(

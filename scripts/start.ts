@@ -6,7 +6,7 @@ import { ensureBuild } from './lib/build';
 import { Failure, runCommand } from './lib/fail';
 import { webPort } from './lib/port';
 import { ensureDatabase, startCluster } from './lib/postgres';
-import { startServer } from './lib/server';
+import { startServer, vaultKeyFile } from './lib/server';
 
 const usage = `npm start [-- options]
   --fresh   start over: erases Ulvane's own database, after asking (--yes answers)
@@ -106,7 +106,12 @@ await runCommand(async () => {
     console.log('Starting the server …');
     const log = openSync(join(dataFolder, 'server.log'), 'a');
     const server = await startServer(
-      { DATABASE_URL: databaseUrl, ULVANE_PORT: String(port), ULVANE_SEED: values.empty ? 'empty' : 'demo' },
+      {
+        DATABASE_URL: databaseUrl,
+        ULVANE_PORT: String(port),
+        ULVANE_SEED: values.empty ? 'empty' : 'demo',
+        ULVANE_VAULT_KEY_FILE: vaultKeyFile(dataFolder),
+      },
       log,
     );
     stopServer = server.stop;

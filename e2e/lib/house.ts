@@ -1,4 +1,8 @@
+import { execFileSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
+import { closeSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Client } from 'pg';
 import { startServer, type Server } from '../../scripts/lib/server';
 import { freePort } from '../../scripts/lib/port';
@@ -22,6 +26,9 @@ function adminUrl(): string {
   return url;
 }
 
+/** What journeys put into the vault: it must stand neither in the database nor in a log. */
+export const journeySecrets = ['LK-2207-ANCHOR-5518', 'RK-4471-OPAL-9930-TIDE'] as const;
+
 export type RunningHouse = {
   readonly address: string;
   readonly password: string;
@@ -35,15 +42,19 @@ export async function openHouse(seed: 'demo' | 'empty'): Promise<RunningHouse> {
   await withAdmin((client) => client.query(`CREATE DATABASE ${name}`));
   const url = new URL(adminUrl());
   url.pathname = `/${name}`;
+  const folder = mkdtempSync(join(tmpdir(), 'ulvane-house-'));
+  const logFile = join(folder, 'server.log');
+  const log = openSync(logFile, 'a');
   const server: Server = await startServer(
     {
       DATABASE_URL: url.href,
       ULVANE_PORT: String(await freePort()),
       ULVANE_NOW: now,
       ULVANE_SEED: seed,
-      ULVANE_LOG: 'error',
+      ULVANE_LOG: 'info',
+      ULVANE_VAULT_KEY_FILE: join(folder, 'vault.key'),
     },
-    'inherit',
+    log,
   );
   return {
     address: server.ready.ready,
@@ -51,7 +62,21 @@ export async function openHouse(seed: 'demo' | 'empty'): Promise<RunningHouse> {
     setUpLink: server.ready.setUpLink ?? '',
     close: async () => {
       await server.stop();
+      closeSync(log);
+      refuseSecrets(readFileSync(logFile, 'utf8'), 'the server’s log');
+      refuseSecrets(
+        execFileSync('pg_dump', ['--inserts', url.href], { encoding: 'utf8', maxBuffer: 2e9 }),
+        'a dump of the database',
+      );
+      rmSync(folder, { recursive: true });
       await withAdmin((client) => client.query(`DROP DATABASE ${name} WITH (FORCE)`));
     },
   };
+}
+
+/** Throws when a secret of the journeys, or its hexadecimal form, stands in a text. */
+function refuseSecrets(text: string, where: string): void {
+  for (const secret of journeySecrets)
+    if (text.includes(secret) || text.includes(Buffer.from(secret).toString('hex')))
+      throw new Error(`${where} holds the secret ${secret}`);
 }

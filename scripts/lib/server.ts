@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { join } from 'node:path';
 import { z } from 'zod';
 import { Failure } from './fail';
 
@@ -18,6 +19,11 @@ export type Server = {
   readonly stop: () => Promise<void>;
   readonly ended: Promise<number>;
 };
+
+/** Where the vault's keys are kept, unless the environment says otherwise. */
+export function vaultKeyFile(dataFolder: string): string {
+  return process.env.ULVANE_VAULT_KEY_FILE ?? join(dataFolder, 'vault.key');
+}
 
 /** Starts the built server as a process of its own and waits until it listens. */
 export function startServer(

@@ -10,10 +10,13 @@ import { HealthModule } from './health/health.module';
 import { HouseModule } from './house/house.module';
 import { AccessGuard } from './http/access.guard';
 import { ProblemFilter } from './http/problem.filter';
+import { DrivesModule } from './drives/drives.module';
+import { FilesModule } from './files/files.module';
 import { FleetModule } from './moves/fleet/fleet.module';
 import { MovesModule } from './moves/moves.module';
 import type { Settings } from './settings';
 import { TodayModule } from './today/today.module';
+import { VaultModule } from './vault/vault.module';
 
 @Module({})
 export class AppModule {
@@ -43,6 +46,9 @@ export class AppModule {
         HouseModule,
         MovesModule,
         FleetModule,
+        FilesModule,
+        DrivesModule,
+        VaultModule.from(settings.vault),
         TodayModule,
         CollectorModule,
         HealthModule,

@@ -1,14 +1,32 @@
 import 'reflect-metadata';
+import { DataSource } from 'typeorm';
 import { createApp } from './createApp';
+import { dataSourceOptions } from './database/dataSource';
 import { readSettings } from './settings';
 import { demoAccounts, demoPassword } from './seed/seed';
+import { rotateVault } from './vault/rotation';
 
 /** Says to whoever started the server that it is ready, over the pipe between the two processes. */
 function tell(message: unknown): void {
   process.send?.(message);
 }
 
+/** `main.js rotate-vault`: a new key for the vault, and every secret sealed with it. */
+async function rotate(): Promise<void> {
+  const settings = readSettings(process.env);
+  const dataSource = await new DataSource(dataSourceOptions(settings.databaseUrl)).initialize();
+  try {
+    const count = await rotateVault(dataSource, settings.vault);
+    console.log(
+      `${count} ${count === 1 ? 'secret is' : 'secrets are'} sealed with ${settings.vault.kind === 'file' ? `a new key, in ${settings.vault.path}` : 'the first key of ULVANE_VAULT_KEY'}. Servers that run have to be started again.`,
+    );
+  } finally {
+    await dataSource.destroy();
+  }
+}
+
 async function main(): Promise<void> {
+  if (process.argv[2] === 'rotate-vault') return rotate();
   const settings = readSettings(process.env);
   const { app, seeded, close } = await createApp(settings);
   const server = await app.listen(settings.port, '127.0.0.1');

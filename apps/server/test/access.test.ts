@@ -12,6 +12,7 @@ const params = {
   gateId: 'power',
   kind: 'families',
   id: '00000000-0000-4000-8000-000000000000',
+  listId: '00000000-0000-4000-8000-000000000000',
 };
 
 let house: TestHouse;

@@ -6,7 +6,7 @@ import { defaultPractice, resolveCatalogue } from '@ulvane/core';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import catalogueFile from '../../../data/catalogue/catalogue.json';
-import { now, TestHouse, Visitor } from './house';
+import { now, TestHouse, Visitor, testVault } from './house';
 
 let house: TestHouse;
 beforeAll(async () => {
@@ -21,6 +21,7 @@ describe('several servers', () => {
       port: 0,
       now,
       seed: 'demo',
+      vault: testVault,
       logLevel: 'silent',
     });
     try {
@@ -77,9 +78,14 @@ describe('settings', () => {
       port: 4310,
       now: null,
       seed: 'demo',
+      vault: { kind: 'file', path: '.ulvane/vault.key' },
       logLevel: 'info',
     });
     expect(readSettings({ DATABASE_URL, ULVANE_NOW: '2026-03-02T10:00:00Z' }).now).toBe(now);
+    expect(readSettings({ DATABASE_URL, ULVANE_VAULT_KEY: 'new,old' }).vault).toEqual({
+      kind: 'environment',
+      keys: ['new', 'old'],
+    });
   });
 
   it.each([
@@ -100,7 +106,7 @@ describe('health', () => {
       const answer = await empty.visitor().at(api.health);
       expect([answer.status, answer.body]).toEqual([
         503,
-        { status: 'failing', database: 'up', migrations: { done: 0, pending: 2 } },
+        { status: 'failing', database: 'up', migrations: { done: 0, pending: 3 } },
       ]);
     } finally {
       await empty.close();

@@ -8,6 +8,9 @@ import { demoPassword } from '../src/seed/seed';
 
 export const now = '2026-03-02T10:00:00.000Z';
 
+/** A key of the vault for tests. */
+export const testVault = { kind: 'environment', keys: [Buffer.alloc(32, 7).toString('base64')] } as const;
+
 function adminUrl(): string {
   const url = process.env.ULVANE_TEST_DATABASE;
   if (!url) throw new Error('These tests need a PostgreSQL: run them with npm test.');
@@ -45,7 +48,14 @@ export class TestHouse {
     const url = new URL(adminUrl());
     url.pathname = `/${name}`;
     await before?.(url.href);
-    const running = await createApp({ databaseUrl: url.href, port: 0, now, seed, logLevel: 'silent' });
+    const running = await createApp({
+      databaseUrl: url.href,
+      port: 0,
+      now,
+      seed,
+      vault: testVault,
+      logLevel: 'silent',
+    });
     const server = await running.app.listen(0, '127.0.0.1');
     const { port } = server.address() as AddressInfo;
     return new TestHouse(`http://127.0.0.1:${port}`, url.href, running, name);

@@ -106,7 +106,7 @@ describe('the page', () => {
     expect(await response.json()).toEqual({
       status: 'ok',
       database: 'up',
-      migrations: { done: 2, pending: 0 },
+      migrations: { done: 3, pending: 0 },
     });
   });
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { api } from '@ulvane/contract';
-import { defaultPractice, newMove, resolveCatalogue } from '@ulvane/core';
+import { defaultPractice, MoveSchema, newMove, resolveCatalogue, upgradeRecord } from '@ulvane/core';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/database/dataSource';
@@ -60,7 +60,43 @@ async function asBefore(databaseUrl: string): Promise<void> {
       ]);
   const move = newMove({ id: '2f0a4d4e-6f4b-4a9d-8a55-0f6f1f0c9a11', reference: 'MV-0001', createdAt: now });
   const record = {
-    ...without(move, 'departures'),
+    ...without(
+      move,
+      'departures',
+      'failedChecks',
+      'notNeeded',
+      'fileLists',
+      'renames',
+      'retention',
+      'reconciled',
+    ),
+    destinations: [
+      {
+        id: 'b-07',
+        name: 'B-07',
+        kind: 'drive',
+        serial: 'S7',
+        capacityBytes: 10,
+        freeBytes: 10,
+        fileSystem: 'exfat',
+        link: 'usb3',
+        medium: 'spinning',
+        takes: ['letters'],
+      },
+    ],
+    dataSets: [
+      {
+        id: 'letters',
+        name: 'Letters',
+        kind: 'folder',
+        path: '',
+        sizeBytes: 1,
+        fileCount: 1,
+        largestFileBytes: 1,
+        place: 'system-partition',
+      },
+    ],
+    handover: { ...move.handover, backupPlace: 'office safe', wipeOn: '2026-03-20' },
     preparation: without(
       move.preparation,
       'ownerConsent',
@@ -112,8 +148,13 @@ describe('a database of the version before', () => {
       `SELECT count(*) FILTER (WHERE body ? 'bringings')::int AS releases FROM catalogue_entry WHERE kind = 'releases'`,
     );
     expect(counts?.releases).toBe(24);
-    const [move] = await house.sql(`SELECT search, verdict FROM move`);
+    const [move] = await house.sql(`SELECT search, verdict, record, wipe_on::text FROM move`);
     expect(move?.search).toContain('KS-1');
+    expect(move?.wipe_on).toBe('2026-03-20');
+    // Place and last day of the backup stood once for a move, and stand for each destination now.
+    expect(MoveSchema.parse(upgradeRecord(move?.record)).retention).toEqual([
+      { destinationId: 'b-07', label: 'B-07', place: 'office safe', keepUntil: '2026-03-20', wiped: null },
+    ]);
   });
 
   it('is reassessed by itself, and the old record is read with its plain defaults', async () => {

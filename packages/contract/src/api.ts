@@ -1,9 +1,20 @@
+import { drivesApi } from './api/drives';
+import { filesApi } from './api/files';
 import { fleetApi } from './api/fleet';
 import { houseApi } from './api/house';
 import { movesApi } from './api/moves';
 import { peopleApi } from './api/people';
+import { secretsApi } from './api/secrets';
 
 /** The whole API. A route that is not here does not exist. */
-export const api = { ...peopleApi, ...houseApi, ...fleetApi, ...movesApi } as const;
+export const api = {
+  ...peopleApi,
+  ...houseApi,
+  ...fleetApi,
+  ...movesApi,
+  ...filesApi,
+  ...drivesApi,
+  ...secretsApi,
+} as const;
 
 export type ApiName = keyof typeof api;

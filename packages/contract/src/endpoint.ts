@@ -19,6 +19,8 @@ export type Endpoint<
   readonly response: Response;
   /** Set when the answer is a file and not JSON. */
   readonly produces?: string;
+  /** Set when the body is a stream and not JSON; `body` is then empty. */
+  readonly consumes?: string;
 };
 
 /** One entry of the API: the server serves it, the page calls it, OpenAPI describes it. */

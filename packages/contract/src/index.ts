@@ -1,5 +1,6 @@
 export * from './api';
 export * from './endpoint';
+export * from './fileShapes';
 export * from './fleetShapes';
 export * from './openApi';
 export * from './problem';

@@ -63,12 +63,14 @@ function operationOf(id: string, entry: Endpoint): JsonObject {
     description: entry.access === 'anyone' ? 'Anyone.' : `Roles: ${entry.access.join(', ')}.`,
     tags: [entry.path.split('/')[1] ?? 'api'],
     parameters: parametersOf(entry),
-    ...(isEmpty(entry.body)
+    ...(isEmpty(entry.body) && entry.consumes === undefined
       ? {}
       : {
           requestBody: {
             required: true,
-            content: { 'application/json': { schema: schemaOf(entry.body, 'input') } },
+            content: entry.consumes
+              ? { [entry.consumes]: { schema: { type: 'string', format: 'binary' } } }
+              : { 'application/json': { schema: schemaOf(entry.body, 'input') } },
           },
         }),
     responses: { '200': { description: 'Done', content: answer }, default: problem },

@@ -25,6 +25,15 @@ export const NextHandSchema = z.object({
   blockedBecause: z.string().nullable(),
 });
 
+export const WipeDueSchema = z.object({
+  reference: z.string(),
+  device: z.string(),
+  label: z.string(),
+  place: z.string(),
+  keepUntil: z.string(),
+  daysLeft: z.int(),
+});
+
 export const TodaySchema = z.object({
   hands: z.array(NextHandSchema),
   stages: z.array(z.object({ stage: z.enum(stages), count: z.int() })),
@@ -47,6 +56,8 @@ export const TodaySchema = z.object({
       daysLeft: z.int(),
     }),
   ),
+  /** Backups that are to be wiped within a week, or should have been. */
+  wipes: z.array(WipeDueSchema),
 });
 
 export const AccountSchema = z.object({

@@ -8,6 +8,8 @@ import {
   handsOf,
   importMove,
   isSigned,
+  keepBackup,
+  type DataSet,
   type Move,
   nextHands,
   noteHandover,
@@ -30,32 +32,38 @@ describe('handing over', () => {
   const notes = {
     found,
     openPoints: ['Second screen cable'],
-    backupPlace: 'office safe',
-    wipeOn: '2026-04-01',
   };
+  /** Both drives of the story, with label, place and last day. */
+  const kept = (move: Move) =>
+    move.destinations.reduce(
+      (so, { id, name }) =>
+        done(
+          keepBackup(
+            so,
+            { destinationId: id, label: name, place: 'office safe', keepUntil: '2026-04-01' },
+            technician,
+          ),
+        ),
+      move,
+    );
 
   it('accounts for every data set exactly once', () => {
-    const lines = accountFor(
-      [documents, pictures],
-      [
-        {
-          dataSetId: 'documents',
-          fileCount: documents.fileCount - 3,
-          sizeBytes: documents.sizeBytes,
-          explanation: '',
+    const counted = (line: object, ...dataSets: readonly DataSet[]) =>
+      accountFor({
+        dataSets,
+        fileLists: [],
+        reconciled: [],
+        handover: {
+          found: [{ dataSetId: 'documents', fileCount: 1, sizeBytes: 1, explanation: '', ...line }],
         },
-      ],
-    );
-    expect(lines).toEqual([
-      { dataSetId: 'documents', state: 'open', fileDifference: -3, byteDifference: 0 },
-      { dataSetId: 'pictures', state: 'open', fileDifference: null, byteDifference: null },
-    ]);
+      });
     expect(
-      accountFor(
-        [documents],
-        [{ dataSetId: 'documents', fileCount: 1, sizeBytes: 1, explanation: 'Left out, says the owner.' }],
-      )[0]?.state,
-    ).toBe('explained');
+      counted({ fileCount: documents.fileCount - 3, sizeBytes: documents.sizeBytes }, documents, pictures),
+    ).toMatchObject([
+      { dataSetId: 'documents', by: 'count', state: 'open', fileDifference: -3, byteDifference: 0 },
+      { dataSetId: 'pictures', by: 'nothing', state: 'open', fileDifference: null, byteDifference: null },
+    ]);
+    expect(counted({ explanation: 'Left out, says the owner.' }, documents)[0]?.state).toBe('explained');
   });
 
   it('waits for every step, every file and the backup’s fate, and says all at once', () => {
@@ -63,15 +71,15 @@ describe('handing over', () => {
       'steps-open',
       'files-open',
       'files-open',
-      'no-wipe-date',
-      'no-backup-place',
+      'backup-not-noted',
+      'backup-not-noted',
     ]);
     expect(codesOf(signOff(planned(), 'Ticket office', technician))).toHaveLength(5);
     expect(beforeSignOff(surveyed()).map(({ code }) => code)).toEqual(['no-plan']);
   });
 
   it('closes the record', () => {
-    const noted = done(noteHandover(settled(), notes));
+    const noted = kept(done(noteHandover(settled(), notes)));
     expect(codesOf(signOff(noted, ' ', technician))).toEqual(['no-owner-name']);
     const closed = done(signOff(noted, 'Odd', later(300)));
     expect(stageOf(closed)).toBe('done');
@@ -82,23 +90,36 @@ describe('handing over', () => {
     const sheet = handoverSheet(closed, technician);
     expect(sheet.files.map(({ outcome }) => outcome)).toEqual(['all back', 'all back']);
     expect(sheet.signed).toContain('Odd');
-    expect(sheet.backup).toBe('Kept office safe; wiped on 2026-04-01.');
+    expect(sheet.backups[0]).toBe('B-07: office safe; kept until 2026-04-01, then wiped.');
   });
 
   it('goes out as JSON and comes in again the same', () => {
-    const closed = done(signOff(done(noteHandover(settled(), notes)), 'Odd', technician));
+    const closed = done(signOff(kept(done(noteHandover(settled(), notes))), 'Odd', technician));
     const events = [{ at: now, by: 'Ines', kind: 'survey-taken', sentence: 'Survey taken.' }];
     const text = JSON.stringify(exportMove(closed, events));
     expect(importMove(JSON.parse(text))).toEqual({
       ok: true,
-      value: { format: 'ulvane-move', version: 1, move: closed, events },
+      value: { format: 'ulvane-move', version: 2, move: closed, events },
     });
+  });
+
+  it('comes in from the version before, where place and day stood once for all backups', () => {
+    const closed = done(signOff(kept(done(noteHandover(settled(), notes))), 'Odd', technician));
+    const { retention, ...move } = closed;
+    const old = {
+      ...exportMove(closed, []),
+      version: 1,
+      move: { ...move, handover: { ...move.handover, backupPlace: 'office safe', wipeOn: '2026-04-01' } },
+    };
+    const again = importMove(JSON.parse(JSON.stringify(old)));
+    expect(again.ok && again.value.move.retention).toEqual(retention);
+    expect(again.ok && again.value.move).toEqual(closed);
   });
 
   it('refuses what is no exported move, is newer, or is damaged', () => {
     const whole = exportMove(planned(), []);
     expect(codesOf(importMove({ format: 'ulvane-survey', version: 1 }))).toEqual(['not-a-move']);
-    expect(codesOf(importMove({ ...whole, version: 2 }))).toEqual(['move-newer']);
+    expect(codesOf(importMove({ ...whole, version: 3 }))).toEqual(['move-newer']);
     const damaged = importMove({ ...whole, move: { ...whole.move, copies: 'none' } });
     expect(!damaged.ok && damaged.problems[0]?.path).toBe('/move/copies');
   });

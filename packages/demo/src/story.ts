@@ -7,6 +7,7 @@ import {
   diskBytes,
   isolationIds,
   isSigned,
+  keepBackup,
   lineCrossed,
   noteHandover,
   overruleGate,
@@ -322,17 +323,31 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
         }
       : { dataSetId: id, fileCount, sizeBytes, explanation: '' },
   );
-  const wipeOn = addDays(recorder.now, input.house.practice.keepBackupDays);
+  const keepUntil = addDays(recorder.now, input.house.practice.keepBackupDays);
   recorder.play(technician, (move) =>
     noteHandover(move, {
       found,
       openPoints: input.random() < 0.3 ? ['Second screen cable to be brought.'] : [],
-      backupPlace: 'B-07 in the office safe, and the pier store',
-      wipeOn,
     }),
   );
+  recorder.current.destinations
+    .filter(({ takes }) => takes.length > 0)
+    .forEach(({ id, name }, index) =>
+      recorder.play(technician, (move, context) =>
+        keepBackup(
+          move,
+          {
+            destinationId: id,
+            label: `${name}: ${move.reference}`,
+            place: index === 0 ? 'office safe' : 'pier store',
+            keepUntil,
+          },
+          context,
+        ),
+      ),
+    );
   signSome(recorder, technician, input, 5);
-  if (accountFor(dataSets, recorder.current.handover.found).every(({ state }) => state !== 'open'))
+  if (accountFor(recorder.current).every(({ state }) => state !== 'open'))
     recorder.play(technician, (move, context) => signOff(move, input.group.owner, context));
 }
 

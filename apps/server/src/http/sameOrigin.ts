@@ -5,7 +5,8 @@ const reading = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
  * Keeps other sites from writing with a signed-in person's cookie, beside the cookie's own
- * `SameSite=Strict`: a change must come from this origin, and as JSON.
+ * `SameSite=Strict`: a change must come from this origin, and as JSON
+ * (or JSON Lines).
  */
 export const sameOrigin: RequestHandler = (request, response, next) => {
   if (reading.has(request.method)) return next();
@@ -14,7 +15,9 @@ export const sameOrigin: RequestHandler = (request, response, next) => {
   const foreign =
     (origin !== undefined && hostOf(origin) !== host) ||
     (typeof site === 'string' && site !== 'same-origin' && site !== 'none');
-  const json = request.headers['content-type']?.startsWith('application/json') === true;
+  // Neither kind can be sent by a form of another site.
+  const type = request.headers['content-type'] ?? '';
+  const json = type.startsWith('application/json') || type.startsWith('application/x-ndjson');
   const bodiless =
     request.headers['content-length'] === undefined || request.headers['content-length'] === '0';
   if (!foreign && (json || (request.method === 'DELETE' && bodiless))) return next();

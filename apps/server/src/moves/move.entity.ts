@@ -83,6 +83,14 @@ export class MoveEntity {
   @Column('date', { name: 'hold_until', nullable: true })
   holdUntil: string | null;
 
+  /** The first day on which a backup of it is to be wiped. */
+  @Column('date', { name: 'wipe_on', nullable: true })
+  wipeOn: string | null;
+
+  /** Drives of the inventory that it has backups on. */
+  @Column('jsonb', { name: 'drive_ids' })
+  driveIds: string[];
+
   /** Catalogue, practice and day that verdicts and advice were made with. */
   @Column('text', { name: 'assessed_for' })
   assessedFor: string;

@@ -7,6 +7,7 @@ import {
   supportedUntil,
   verdicts,
   type LogEvent,
+  type Move,
   type MoveExport,
 } from '@ulvane/core';
 import { Repository, type SelectQueryBuilder } from 'typeorm';
@@ -186,6 +187,30 @@ export class MovesReader {
       .addOrderBy('move.reference')
       .limit(notBegunShown)
       .getMany();
+  }
+
+  /** Moves with a backup that is to be wiped by a day, the first one in front. @param by ISO date */
+  async toWipe(by: string): Promise<readonly { readonly device: string; readonly move: Move }[]> {
+    const rows = await this.moves
+      .createQueryBuilder('move')
+      .where('move.wipe_on <= :by', { by })
+      .orderBy('move.wipeOn')
+      .addOrderBy('move.reference')
+      .limit(notBegunShown)
+      .getMany();
+    return rows.map((row) => ({ device: row.device, move: recordOf(row) }));
+  }
+
+  /** Moves that have, or are to have, backups on any of these drives. */
+  async onDrives(driveIds: readonly string[]): Promise<readonly Move[]> {
+    if (driveIds.length === 0) return [];
+    const rows = await this.moves
+      .createQueryBuilder('move')
+      .where('move.drive_ids ?| array[:...driveIds]', { driveIds })
+      .select(['move.id', 'move.record'])
+      .orderBy('move.reference')
+      .getMany();
+    return rows.map(recordOf);
   }
 
   /** How many open moves run each present system. */

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
 import {
   newMove,
+  type Change,
   type CommandContext,
   type CommandOutcome,
   type LogEvent,
@@ -34,35 +35,79 @@ export class MovesWriter {
    * Applies a command of core to a move. Refused with 409 when the caller saw an older version; the
    * answer then says what has been done in the meantime.
    */
-  async change(
+  change(reference: string, version: number, actor: ActingAccount, command: Command): Promise<MoveView> {
+    return this.dataSource.transaction((manager) =>
+      this.changeIn(manager, reference, version, actor, command),
+    );
+  }
+
+  /**
+   * As `change`, within a transaction of the caller's.
+   * @param also done when the command has been let through, with the move as it was before it
+   */
+  async changeIn(
+    manager: EntityManager,
     reference: string,
     version: number,
     actor: ActingAccount,
     command: Command,
+    also: (before: Move) => Promise<void> = () => Promise.resolve(),
   ): Promise<MoveView> {
     const house = await this.house.house();
     const context = { ...house, actor, now: this.clock.now() };
-    return this.dataSource.transaction(async (manager) => {
-      const row = await manager
-        .getRepository(MoveEntity)
-        .createQueryBuilder('move')
-        .setLock('pessimistic_write')
-        .where('move.reference = :reference', { reference })
-        .getOne();
-      if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
-      const outcome = command(recordOf(row), context);
-      if (row.version !== version) throw await this.conflict(manager, row, outcome);
-      if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
-      const { move, kind, sentence } = outcome.value;
-      await this.rewrite(
-        manager,
-        move,
-        version,
-        [{ at: context.now, by: actor.name, kind, sentence }],
-        house,
-      );
-      return { version: version + 1, move };
-    });
+    const row = await manager
+      .getRepository(MoveEntity)
+      .createQueryBuilder('move')
+      .setLock('pessimistic_write')
+      .where('move.reference = :reference', { reference })
+      .getOne();
+    const before = row && recordOf(row);
+    const { move, kind, sentence } = await this.let(manager, reference, row, version, (current) =>
+      command(current, context),
+    );
+    if (before) await also(before);
+    await this.rewrite(manager, move, version, [{ at: context.now, by: actor.name, kind, sentence }], house);
+    return { version: version + 1, move };
+  }
+
+  /** Refuses what `change` would refuse, and changes nothing: for work that is long and best not begun. */
+  async wouldChange(
+    reference: string,
+    version: number,
+    actor: ActingAccount,
+    command: Command,
+  ): Promise<void> {
+    const house = await this.house.house();
+    const { manager } = this.dataSource;
+    const row = await manager.findOneBy(MoveEntity, { reference });
+    await this.let(manager, reference, row, version, (current) =>
+      command(current, { ...house, actor, now: this.clock.now() }),
+    );
+  }
+
+  private async let(
+    manager: EntityManager,
+    reference: string,
+    row: MoveEntity | null,
+    version: number,
+    command: (move: Move) => CommandOutcome,
+  ): Promise<Change> {
+    if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    const outcome = command(recordOf(row));
+    if (row.version !== version) throw await this.conflict(manager, row, outcome);
+    if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
+    return outcome.value;
+  }
+
+  /** A line of a move's log for what changes nothing in its record. */
+  logFor(
+    manager: EntityManager,
+    moveId: string,
+    actor: ActingAccount,
+    kind: string,
+    sentence: string,
+  ): Promise<void> {
+    return this.log(manager, moveId, [{ at: this.clock.now(), by: actor.name, kind, sentence }]);
   }
 
   /** Starts a move; with a command (taking a survey), both are one change. */

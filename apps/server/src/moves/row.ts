@@ -4,10 +4,12 @@ import {
   MoveSchema,
   releaseTitle,
   deviceTitle,
+  nextWipe,
   outlookOf,
   partTitle,
   routes,
   stageOf,
+  upgradeRecord,
   valueOf,
   type House,
   type Move,
@@ -72,11 +74,15 @@ export function columnsOf(
     waitStartedAt: hands.wait ? new Date(hands.wait.startedAt) : null,
     waitMinutes: hands.wait?.minutes ?? null,
     holdUntil: move.decision?.routeId === 'hold' ? move.preparation.holdUntil : null,
+    wipeOn: nextWipe(move.retention),
+    driveIds: move.destinations.flatMap(({ driveId, takes }) =>
+      driveId && takes.length > 0 ? [driveId] : [],
+    ),
     ...outlookColumns(move, house, today),
   };
 }
 
 /** A record as it comes out of the database, parsed. */
 export function recordOf(row: Pick<MoveEntity, 'record'>): Move {
-  return MoveSchema.parse(row.record);
+  return MoveSchema.parse(upgradeRecord(row.record));
 }

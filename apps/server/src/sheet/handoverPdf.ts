@@ -66,8 +66,8 @@ export async function handoverPdf(move: Move, house: House, organisation: string
       list(sheet.openPoints, 'None.'),
       heading('Gates that were overruled'),
       list(sheet.overrules, 'None.'),
-      heading('The backup'),
-      { text: sheet.backup },
+      heading('The backups'),
+      list(sheet.backups, 'No backup is noted.'),
       heading('What was done, and by whom'),
       {
         layout: 'lightHorizontalLines',

@@ -1,10 +1,13 @@
 import { Controller } from '@nestjs/common';
 import { api, type Today } from '@ulvane/contract';
-import { daysBetween, nextHands, releaseTitle, stages, supportedUntil } from '@ulvane/core';
+import { addDays, daysBetween, nextHands, releaseTitle, stages, supportedUntil } from '@ulvane/core';
 import { Clock } from '../clock/clock';
 import { HouseService } from '../house/house.service';
 import { Serves } from '../http/serves';
 import { MovesReader } from '../moves/moves.reader';
+
+/** How many days before its last one a backup is told of. */
+const daysAhead = 7;
 
 @Controller()
 export class TodayController {
@@ -16,14 +19,15 @@ export class TodayController {
 
   @Serves(api.today)
   async today(): Promise<Today> {
-    const [open, holds, present, counts, catalogue] = await Promise.all([
+    const now = this.clock.now();
+    const [open, holds, wipes, present, counts, catalogue] = await Promise.all([
       this.moves.forHands(),
       this.moves.holds(),
+      this.moves.toWipe(addDays(now.slice(0, 10), daysAhead)),
       this.moves.presentCounts(),
       this.moves.stageCounts(),
       this.house.catalogue(),
     ]);
-    const now = this.clock.now();
     const hands = nextHands(
       open.map((row) => ({
         reference: row.reference,
@@ -60,6 +64,20 @@ export class TodayController {
       holds: holds.flatMap(({ reference, device, site, holdUntil: until }) =>
         until === null ? [] : [{ reference, device, site, until, daysLeft: daysBetween(now, until) }],
       ),
+      wipes: wipes
+        .flatMap(({ device, move }) =>
+          move.retention
+            .filter(({ wiped, keepUntil }) => wiped === null && daysBetween(now, keepUntil) <= daysAhead)
+            .map(({ label, place, keepUntil }) => ({
+              reference: move.reference,
+              device,
+              label,
+              place,
+              keepUntil,
+              daysLeft: daysBetween(now, keepUntil),
+            })),
+        )
+        .sort((a, b) => a.daysLeft - b.daysLeft),
       countdown: countdown.sort((a, b) => (a.daysLeft ?? 1e6) - (b.daysLeft ?? 1e6)),
     };
   }

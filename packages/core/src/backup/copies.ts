@@ -11,6 +11,8 @@ export type CopiesOfDataSet = {
   /** Destinations that are to take it and count. */
   readonly planned: number;
   readonly needed: number;
+  /** Set when only a sample of every verified copy was compared. */
+  readonly onlySampled: boolean;
 };
 
 /**
@@ -27,12 +29,14 @@ export function copiesOf(
   const counting = destinations.filter(({ kind }) => kind !== 'cloud' || practice.cloudCopyCounts);
   return dataSets.map((dataSet) => {
     const risk = riskOf(dataSet, writesOver);
-    const has = (destination: Destination) =>
-      copies.some((copy) => copy.dataSetId === dataSet.id && copy.destinationId === destination.id);
+    const copyOn = (destination: Destination) =>
+      copies.find((copy) => copy.dataSetId === dataSet.id && copy.destinationId === destination.id);
+    const verified = counting.flatMap((destination) => copyOn(destination) ?? []);
     return {
       dataSetId: dataSet.id,
       risk,
-      verified: counting.filter(has).length,
+      verified: verified.length,
+      onlySampled: verified.length > 0 && verified.every(({ check }) => check?.method === 'sample'),
       planned: counting.filter(({ takes }) => takes.includes(dataSet.id)).length,
       needed: risk === 'at-risk' ? practice.copiesBeforeLine : 1,
     };

@@ -1,18 +1,12 @@
 import { z } from 'zod';
+import { keepsakeKinds } from '../catalogue/catalogue';
 import { fileSystemIds } from '../catalogue/fileSystems';
+import { CopyCheckSchema } from './check';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/);
 
-export const dataSetKinds = [
-  'folder',
-  'browser',
-  'mail',
-  'passwords',
-  'keys',
-  'settings',
-  'application-list',
-  'other-account',
-] as const;
+/** What a data set is of: the same kinds as the catalogue's keepsakes. */
+export const dataSetKinds = keepsakeKinds;
 
 /** A part of the owner's data that is backed up, restored and counted as one. */
 export const DataSetSchema = z.strictObject({
@@ -25,6 +19,15 @@ export const DataSetSchema = z.strictObject({
   largestFileBytes: z.int().min(0),
   /** Where it lies now: on the system partition, or on a partition or disk that is not the system's. */
   place: z.enum(['system-partition', 'data-partition', 'other-disk']),
+  /** Set on a part of a data set that was split: the whole's id, and the folders and files of this part. */
+  part: z
+    .strictObject({ of: id, places: z.array(z.string().max(32_768)).min(1).max(20_000) })
+    .exactOptional(),
+  /** Files that are only names: their content is in a cloud. */
+  placeholderFiles: z.int().min(0).exactOptional(),
+  encrypted: z
+    .strictObject({ files: z.int().positive(), keyWhere: z.string().trim().max(300) })
+    .exactOptional(),
 });
 
 export const linkClasses = ['usb2', 'usb3', 'sata', 'gigabit', 'uplink'] as const;
@@ -33,6 +36,8 @@ export const mediumClasses = ['spinning', 'solid-state', 'stick', 'server'] as c
 /** Where copies go. Capacity and free bytes are as formatted, not as sold. */
 export const DestinationSchema = z.strictObject({
   id,
+  /** Set when it is one of the house's inventory. */
+  driveId: z.uuid().exactOptional(),
   name: z.string().trim().min(1).max(100),
   kind: z.enum(['drive', 'stick', 'share', 'cloud']),
   serial: z.string().max(128),
@@ -51,6 +56,8 @@ export const CopySchema = z.strictObject({
   destinationId: id,
   verifiedAt: z.iso.datetime(),
   verifiedBy: z.string(),
+  /** Absent: somebody said so. */
+  check: CopyCheckSchema.exactOptional(),
 });
 
 export type DataSet = z.infer<typeof DataSetSchema>;

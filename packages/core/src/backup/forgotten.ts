@@ -1,14 +1,16 @@
+import { z } from 'zod';
+import type { Catalogue, Keepsake } from '../catalogue/catalogue';
+import { findRelease } from '../catalogue/find';
+import { valueOf, type Facts } from '../survey/facts';
 import type { DataSet } from './dataSet';
 
-export type ForgottenThing = {
-  readonly id: string;
-  readonly name: string;
-  readonly kind: DataSet['kind'];
-  readonly howToGetItOut: string;
+export type ForgottenThing = Keepsake & {
+  /** Where the line comes from: every device, the present system, or an application that is on it. */
+  readonly because: string;
 };
 
-/** What is easily forgotten, with how to get each out. */
-export const forgottenThings: readonly ForgottenThing[] = [
+/** What is easily forgotten on any device, with how to get each out. */
+export const forgottenThings: readonly Keepsake[] = [
   {
     id: 'bookmarks',
     name: 'Browser bookmarks',
@@ -107,3 +109,49 @@ export const forgottenThings: readonly ForgottenThing[] = [
     howToGetItOut: 'Make them available offline first; a placeholder copies as a name with nothing in it.',
   },
 ];
+
+/** Said of a line that is no data set: that it is not needed here, and why. */
+export const NotNeededSchema = z.strictObject({
+  id: z.string().max(80),
+  reason: z.string().trim().min(1).max(300),
+  at: z.iso.datetime(),
+  by: z.string(),
+});
+export type NotNeeded = z.infer<typeof NotNeededSchema>;
+
+export type ChecklistLine = ForgottenThing & {
+  readonly state: 'listed' | 'not-needed' | 'open';
+  readonly notNeeded: NotNeeded | null;
+};
+
+/**
+ * The list to go through with the owner: what is easily forgotten everywhere, what the present system
+ * keeps in places of its own, and what each application on the device keeps.
+ */
+export function checklistOf(
+  facts: Facts,
+  catalogue: Catalogue,
+  dataSets: readonly DataSet[],
+  notNeeded: readonly NotNeeded[],
+): readonly ChecklistLine[] {
+  const family = findRelease(catalogue, valueOf(facts, 'presentRelease'))?.family;
+  const system = catalogue.families.find(({ id }) => id === family);
+  const used = valueOf(facts, 'applications') ?? [];
+  const applications = catalogue.applications.filter(
+    ({ id, name }) => used.includes(id) || used.includes(name),
+  );
+  const things: readonly ForgottenThing[] = [
+    ...(system?.keeps ?? []).map((thing) => ({ ...thing, because: system?.name ?? '' })),
+    ...applications.flatMap(({ name, keeps }) => keeps.map((thing) => ({ ...thing, because: name }))),
+    ...forgottenThings.map((thing) => ({ ...thing, because: '' })),
+  ];
+  return things.map((thing) => {
+    const listed = dataSets.some(({ id, name }) => id === thing.id || name === thing.name);
+    const answer = notNeeded.find(({ id }) => id === thing.id) ?? null;
+    return {
+      ...thing,
+      state: listed ? 'listed' : answer ? 'not-needed' : 'open',
+      notNeeded: answer,
+    };
+  });
+}

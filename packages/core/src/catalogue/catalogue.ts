@@ -4,12 +4,35 @@ import { RequirementSchema } from './requirement';
 const id = z.string().regex(/^[a-z0-9][a-z0-9-]*$/, 'must be lower-case letters, digits and hyphens');
 const day = z.iso.date();
 
+export const keepsakeKinds = [
+  'folder',
+  'browser',
+  'mail',
+  'passwords',
+  'keys',
+  'settings',
+  'application-list',
+  'other-account',
+] as const;
+
+/** Something of the owner's that lies where nobody looks, and how to get it out. */
+export const KeepsakeSchema = z.strictObject({
+  id,
+  name: z.string().min(1).max(100),
+  kind: z.enum(keepsakeKinds),
+  howToGetItOut: z.string().min(1),
+});
+
 export const FamilySchema = z.strictObject({
   id,
   name: z.string().min(1),
   about: z.string(),
   /** Set when the family runs only on one maker's computers. */
   lockedToMaker: z.string().exactOptional(),
+  /** What it keeps of the owner's in places of its own. */
+  keeps: z.array(KeepsakeSchema).default([]),
+  /** Globs of files that it makes by itself, and that nobody misses. */
+  noise: z.array(z.string().min(1).max(200)).default([]),
 });
 
 export const activationKinds = ['digital', 'account-bound', 'key', 'volume', 'none'] as const;
@@ -118,6 +141,8 @@ export const ApplicationSchema = z.strictObject({
   equivalents: z.record(id, z.string()),
   /** The kinds of files that it keeps, and the families whose equivalent opens them whole. */
   formats: z.array(z.strictObject({ name: z.string().min(1), survivesIn: z.array(id) })),
+  /** What it keeps of the owner's beside the documents. */
+  keeps: z.array(KeepsakeSchema).default([]),
 });
 
 export const CatalogueSchema = z.strictObject({
@@ -145,6 +170,7 @@ export const entrySchemas = {
 } as const;
 export type CatalogueEntry = Catalogue[CatalogueKind][number];
 
+export type Keepsake = z.infer<typeof KeepsakeSchema>;
 export type Family = z.infer<typeof FamilySchema>;
 export type Release = z.infer<typeof ReleaseSchema>;
 export type Model = z.infer<typeof ModelSchema>;

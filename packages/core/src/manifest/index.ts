@@ -6,6 +6,8 @@ export * from './differences';
 export * from './entry';
 export type { Note } from './findings';
 export { commonFolder, readListPath } from './listPath';
+export { LineSplitter } from './lineSplitter';
+export { byPath, RowTable } from './rowTable';
 export { listLimitRows, rowsWhere, type ListOptions, type ListReader, type ReadList } from './listReader';
 export * from './noise';
 export * from './packed';

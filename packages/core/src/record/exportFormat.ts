@@ -3,9 +3,10 @@ import { fail, succeed, type Outcome } from '../outcome/outcome';
 import { parseWith } from '../outcome/parseWith';
 import { EventSchema, type LogEvent } from './event';
 import { MoveSchema, type Move } from './move';
+import { upgradeRecord } from './oldRecords';
 
 export const moveFormatName = 'ulvane-move';
-export const moveFormatVersion = 1;
+export const moveFormatVersion = 2;
 export const moveLimitBytes = 16 * 1024 * 1024;
 
 /** A whole move with its log; see docs/formats.md. */
@@ -40,6 +41,11 @@ export function importMove(input: unknown): Outcome<MoveExport> {
       '/version',
       `The file has version ${head.value.version}; this Ulvane reads up to version ${moveFormatVersion}. Update Ulvane first.`,
     );
-  const parsed = parseWith(MoveExportSchema, input);
+  const parsed = parseWith(
+    MoveExportSchema,
+    head.value.version < moveFormatVersion
+      ? { ...head.value, version: moveFormatVersion, move: upgradeRecord(head.value.move) }
+      : input,
+  );
   return parsed.ok ? succeed(parsed.value) : parsed;
 }

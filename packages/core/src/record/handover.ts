@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import type { DataSet } from '../backup/dataSet';
+import { listOf, type FileListHead } from '../backup/fileListHead';
+import type { Reconciled } from './reconciled';
 
 export const HandoverSchema = z.strictObject({
   /** What was found after the restore, a line a data set. */
@@ -13,8 +15,6 @@ export const HandoverSchema = z.strictObject({
     }),
   ),
   openPoints: z.array(z.string().trim().min(1).max(500)).max(100),
-  backupPlace: z.string().max(300),
-  wipeOn: z.iso.date().nullable(),
   signedOff: z
     .strictObject({ ownerName: z.string().trim().min(1).max(100), at: z.iso.datetime(), by: z.string() })
     .nullable(),
@@ -25,35 +25,73 @@ export type Handover = z.infer<typeof HandoverSchema>;
 export const nothingHandedOver: Handover = {
   found: [],
   openPoints: [],
-  backupPlace: '',
-  wipeOn: null,
   signedOff: null,
 };
 
 export type Accounting = {
   readonly dataSetId: string;
+  /** Compared file by file, counted, or not yet. */
+  readonly by: 'comparison' | 'count' | 'nothing';
   readonly state: 'equal' | 'explained' | 'open';
   /** After minus before; negative: missing. Null while nothing has been counted. */
   readonly fileDifference: number | null;
   readonly byteDifference: number | null;
+  /** Why it is open, and what to do; empty when it is not. */
+  readonly openBecause: string;
 };
 
+type Accounted = {
+  readonly dataSets: readonly DataSet[];
+  readonly fileLists: readonly FileListHead[];
+  readonly reconciled: readonly Reconciled[];
+  readonly handover: Pick<Handover, 'found'>;
+};
+
+function ofComparison({ counts, explained, open }: Reconciled): Pick<Accounting, 'state' | 'openBecause'> {
+  if (open > 0)
+    return {
+      state: 'open',
+      openBecause: `${open.toLocaleString('en')} ${open === 1 ? 'file differs' : 'files differ'} and nobody has said why (${counts.missing} missing, ${counts.changed} changed in all).`,
+    };
+  return { state: explained > 0 ? 'explained' : 'equal', openBecause: '' };
+}
+
 /**
- * Each data set before against after: equal by count and bytes, different with a reason, or open.
+ * Each data set before against after. One with a list of files counts only once it has been compared
+ * file by file; one without is counted: equal by count and bytes, different with a reason, or open.
  * Every data set gets exactly one line.
  */
-export function accountFor(dataSets: readonly DataSet[], found: Handover['found']): readonly Accounting[] {
-  return dataSets.map(({ id, fileCount, sizeBytes }) => {
-    const line = found.find(({ dataSetId }) => dataSetId === id);
-    if (!line) return { dataSetId: id, state: 'open', fileDifference: null, byteDifference: null };
+export function accountFor({ dataSets, fileLists, reconciled, handover }: Accounted): readonly Accounting[] {
+  return dataSets.map((dataSet) => {
+    const { id, fileCount, sizeBytes } = dataSet;
+    const nothing = { dataSetId: id, fileDifference: null, byteDifference: null };
+    const compared = reconciled.find(({ dataSetId }) => dataSetId === id);
+    const before = listOf(fileLists, dataSet, 'before');
+    const after = listOf(fileLists, dataSet, 'after');
+    if (compared && compared.beforeId === before?.id && compared.afterId === after?.id)
+      return { ...nothing, by: 'comparison', ...ofComparison(compared) };
+    if (before)
+      return {
+        ...nothing,
+        by: 'nothing',
+        state: 'open',
+        openBecause: compared
+          ? 'a newer list has not been compared yet.'
+          : 'its list of files from before has not been compared with what came back.',
+      };
+    const line = handover.found.find(({ dataSetId }) => dataSetId === id);
+    if (!line) return { ...nothing, by: 'nothing', state: 'open', openBecause: 'not counted yet.' };
     const fileDifference = line.fileCount - fileCount;
     const byteDifference = line.sizeBytes - sizeBytes;
     const equal = fileDifference === 0 && byteDifference === 0;
+    const open = !equal && line.explanation.trim() === '';
     return {
       dataSetId: id,
-      state: equal ? 'equal' : line.explanation.trim() === '' ? 'open' : 'explained',
+      by: 'count',
+      state: equal ? 'equal' : open ? 'open' : 'explained',
       fileDifference,
       byteDifference,
+      openBecause: open ? 'it differs, and no reason is given.' : '',
     };
   });
 }

@@ -6,10 +6,11 @@ import { valueOf } from '../survey/facts';
 import { routes } from '../route/catalogueOfRoutes';
 import { standingOf } from '../runbook/signature';
 import { gates } from '../runbook/gates';
-import { accountFor } from './handover';
+import { accountFor, type Accounting } from './handover';
 import { deviceTitle } from './hands';
 import type { Move } from './move';
 import type { House } from './reading';
+import { reconciledSentence } from './reconciled';
 
 export type HandoverSheet = {
   readonly title: string;
@@ -29,7 +30,8 @@ export type HandoverSheet = {
   }[];
   readonly overrules: readonly string[];
   readonly openPoints: readonly string[];
-  readonly backup: string;
+  /** What becomes of the backups, a sentence each. */
+  readonly backups: readonly string[];
   readonly signed: string | null;
 };
 
@@ -57,19 +59,19 @@ export function handoverSheet(move: Move, { catalogue }: House): HandoverSheet {
       ['Route', decision ? routes[decision.routeId].title : 'not chosen'],
     ],
     done: stepsDone(move),
-    files: accountFor(move.dataSets, handover.found).map((line) => {
+    files: accountFor(move).map((line) => {
       const dataSet = move.dataSets.find(({ id }) => id === line.dataSetId);
+      const compared = move.reconciled.find(({ dataSetId }) => dataSetId === line.dataSetId);
       const found = handover.found.find(({ dataSetId }) => dataSetId === line.dataSetId);
       return {
         name: dataSet?.name ?? line.dataSetId,
         before: dataSet ? amount(dataSet.fileCount, dataSet.sizeBytes) : '',
-        after: found ? amount(found.fileCount, found.sizeBytes) : 'not counted',
-        outcome:
-          line.state === 'equal'
-            ? 'all back'
-            : line.state === 'explained'
-              ? (found?.explanation ?? '')
-              : 'open',
+        after: compared
+          ? reconciledSentence(compared)
+          : found
+            ? amount(found.fileCount, found.sizeBytes)
+            : 'not counted',
+        outcome: outcomeOf(line, found?.explanation ?? ''),
       };
     }),
     overrules: move.overrules.map(
@@ -77,13 +79,20 @@ export function handoverSheet(move: Move, { catalogue }: House): HandoverSheet {
         `${gates.find(({ id }) => id === gateId)?.title ?? gateId}: overruled by ${by}, ${at.slice(0, 10)}: ${reason}`,
     ),
     openPoints: handover.openPoints,
-    backup: handover.wipeOn
-      ? `Kept ${handover.backupPlace || 'at a place not noted'}; wiped on ${handover.wipeOn}.`
-      : 'No backup is noted.',
+    backups: move.retention.map(
+      ({ label, place, keepUntil, wiped }) =>
+        `${label}: ${place}; ${wiped ? `wiped on ${wiped.at.slice(0, 10)} by ${wiped.by}, ${wiped.method}` : `kept until ${keepUntil}, then wiped`}.`,
+    ),
     signed: handover.signedOff
       ? `${handover.signedOff.ownerName}, ${handover.signedOff.at.slice(0, 10)}, before ${handover.signedOff.by}`
       : null,
   };
+}
+
+function outcomeOf({ state, by, openBecause }: Accounting, explanation: string): string {
+  if (state === 'open') return openBecause;
+  if (state === 'equal') return by === 'comparison' ? 'all back, every file compared' : 'all back';
+  return by === 'comparison' ? 'every difference explained; the list is with the move' : explanation;
 }
 
 /** Every signed step in the order of signing, those of earlier plans too. */

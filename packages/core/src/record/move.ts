@@ -1,5 +1,10 @@
 import { z } from 'zod';
+import { FailedCheckSchema } from '../backup/check';
 import { CopySchema, DataSetSchema, DestinationSchema } from '../backup/dataSet';
+import { FileListHeadSchema } from '../backup/fileListHead';
+import { NotNeededSchema } from '../backup/forgotten';
+import { RenameSchema } from '../backup/renames';
+import { RetentionSchema } from '../backup/retention';
 import { bringingIds } from '../catalogue/catalogue';
 import { requirementKinds } from '../catalogue/requirement';
 import { DepartureSchema } from '../practice/practice';
@@ -10,6 +15,7 @@ import { gateIds, RunbookSchema } from '../runbook/step';
 import { FactsSchema, factSources } from '../survey/facts';
 import { FolderSchema } from '../survey/format';
 import { HandoverSchema, nothingHandedOver } from './handover';
+import { ReconciledSchema } from './reconciled';
 
 /** One device and its owner going from the present system to a target: everything that is kept of it. */
 export const MoveSchema = z.strictObject({
@@ -51,6 +57,26 @@ export const MoveSchema = z.strictObject({
   dataSets: z.array(DataSetSchema).max(500),
   destinations: z.array(DestinationSchema).max(50),
   copies: z.array(CopySchema),
+  /** Copies that differ: they count for nothing, and close the gate until they are compared again. */
+  failedChecks: z.array(FailedCheckSchema).default([]),
+  /** Lines of the checklist of Save that are not needed here. */
+  notNeeded: z.array(NotNeededSchema).max(500).default([]),
+  /** Heads of the lists of files; their lines lie beside the move. */
+  fileLists: z.array(FileListHeadSchema).max(1000).default([]),
+  /** Other names that files have on a destination. */
+  renames: z
+    .array(
+      z.strictObject({
+        dataSetId: z.string(),
+        destinationId: z.string(),
+        names: z.array(RenameSchema).max(20_000),
+      }),
+    )
+    .default([]),
+  /** What becomes of the backup, a line a destination. */
+  retention: z.array(RetentionSchema).max(50).default([]),
+  /** Data sets compared before and after. */
+  reconciled: z.array(ReconciledSchema).max(500).default([]),
   preparation: PreparationSchema,
   plan: z.strictObject({ runbook: RunbookSchema, at: z.iso.datetime(), by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
@@ -77,6 +103,12 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     dataSets: [],
     destinations: [],
     copies: [],
+    failedChecks: [],
+    notNeeded: [],
+    fileLists: [],
+    renames: [],
+    retention: [],
+    reconciled: [],
     preparation: nothingPrepared,
     plan: null,
     signatures: [],

@@ -81,6 +81,7 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
     // The gates speak of the plan's own route, even when another has been chosen since.
     route: routes[runbook.routeId],
     copies: move.copies,
+    failedChecks: move.failedChecks,
     unsignedAbove: above.filter(({ id }) => !isSigned(move.signatures, id)).map(({ title }) => title),
     staleBecause: differences.map(({ sentence }) => sentence),
   };

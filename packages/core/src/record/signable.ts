@@ -3,8 +3,17 @@ import type { Step } from '../runbook/step';
 import type { Move } from './move';
 
 /** What has to be noted on Prepare before a step can be signed; null when nothing is missing. */
-export function missingFor({ kind }: Pick<Step, 'kind'>, { preparation }: Move): string | null {
+export function missingFor(
+  { kind, id }: Pick<Step, 'kind' | 'id'>,
+  { preparation, failedChecks }: Move,
+): string | null {
   switch (kind) {
+    case 'verify': {
+      const failed = failedChecks.filter(({ destinationId }) => id === `verify:${destinationId}`);
+      return failed.length === 0
+        ? null
+        : 'The last comparison found files that differ: copy them again, and compare on Save.';
+    }
     case 'isolate': {
       const open = isolationIds.filter((id) => !preparation.isolation?.done.includes(id));
       return open.length === 0

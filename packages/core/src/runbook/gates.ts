@@ -1,4 +1,6 @@
 import { copiesOf } from '../backup/copies';
+import { scopeNotices } from '../backup/scopeNotices';
+import type { FailedCheck } from '../backup/check';
 import type { Copy } from '../backup/dataSet';
 import type { BringingId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
@@ -14,6 +16,7 @@ export type GateFinding = { readonly state: 'green' | 'closed'; readonly sentenc
 
 export type GateContext = RunbookInput & {
   readonly copies: readonly Copy[];
+  readonly failedChecks: readonly FailedCheck[];
   /** Titles of steps above the Line that nobody has signed. */
   readonly unsignedAbove: readonly string[];
   /** Sentences saying how the plan differs from what would be planned now. */
@@ -39,7 +42,9 @@ export const gates: readonly Gate[] = [
     id: 'scope-stated',
     title: 'what is saved is stated',
     concerns: always,
-    judge: ({ dataSets, preparation }) => {
+    judge: ({ dataSets, preparation, facts }) => {
+      const blocking = scopeNotices(dataSets, facts).filter(({ blocks }) => blocks);
+      if (blocking.length > 0) return closed(blocking.map(({ sentence }) => sentence).join(' '));
       if (dataSets.length > 0) return green(`${dataSets.length} data sets are listed.`);
       return preparation.nothingToSave
         ? green(
@@ -52,15 +57,29 @@ export const gates: readonly Gate[] = [
     id: 'copies-verified',
     title: 'copies verified',
     concerns: always,
-    judge: ({ dataSets, destinations, copies, route, practice }) => {
-      const short = copiesOf(dataSets, destinations, copies, route.writesOver, practice).filter(
-        ({ verified, needed }) => verified < needed,
-      );
+    judge: ({ dataSets, destinations, copies, failedChecks, route, practice }) => {
+      const name = (id: string) => dataSets.find((dataSet) => dataSet.id === id)?.name ?? id;
+      const on = (id: string) => destinations.find((destination) => destination.id === id)?.name ?? id;
+      if (failedChecks.length > 0)
+        return closed(
+          `${failedChecks
+            .map(
+              ({ dataSetId, destinationId, count, files: [first] }) =>
+                `${name(dataSetId)} on ${on(destinationId)}: ${count === 1 ? '1 file differs' : `${count.toLocaleString('en')} files differ`}, first ${first?.path ?? ''}`,
+            )
+            .join('; ')}. Copy them again, and compare on Save.`,
+        );
+      const status = copiesOf(dataSets, destinations, copies, route.writesOver, practice);
+      const short = status.filter(({ verified, needed }) => verified < needed);
+      const sampled = status.filter(({ risk, onlySampled }) => risk === 'at-risk' && onlySampled);
+      if (short.length === 0 && sampled.length > 0)
+        return closed(
+          `Only samples were compared of ${sampled.map(({ dataSetId }) => name(dataSetId)).join(', ')}: of what will be erased, one copy is compared in full.`,
+        );
       if (short.length === 0)
         return green(
           dataSets.length === 0 ? 'There is nothing to copy.' : 'Every data set has the copies it needs.',
         );
-      const name = (id: string) => dataSets.find((dataSet) => dataSet.id === id)?.name ?? id;
       return closed(
         `Not verified yet: ${short.map(({ dataSetId, verified, needed }) => `${name(dataSetId)} (${verified} of ${needed})`).join(', ')}. Copy, compare checksums, and tick them on Save.`,
       );

@@ -6,7 +6,7 @@ import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } fro
 
 /** Notes what was found after the restore, what is still open, and what happens to the backup. */
 export function noteHandover(move: Move, notes: Omit<Handover, 'signedOff'>): CommandOutcome {
-  const open = accountFor(move.dataSets, notes.found).filter(({ state }) => state === 'open').length;
+  const open = accountFor({ ...move, handover: notes }).filter(({ state }) => state === 'open').length;
   return (
     refuseWhenDone(move) ??
     changed(
@@ -37,21 +37,18 @@ export function beforeSignOff(move: Move): readonly Problem[] {
       `${unsigned.length} step${unsigned.length === 1 ? ' is' : 's are'} not signed, first “${unsigned[0]?.title ?? ''}”.`,
     );
   const writes = move.plan.runbook.lineIndex !== null;
-  for (const { dataSetId, state } of writes ? accountFor(move.dataSets, move.handover.found) : [])
+  for (const { dataSetId, state, openBecause } of writes ? accountFor(move) : [])
     if (state === 'open') {
       const name = move.dataSets.find(({ id }) => id === dataSetId)?.name ?? dataSetId;
-      add(
-        'files-open',
-        `/handover/found/${dataSetId}`,
-        `${name}: not counted yet, or different without a reason.`,
-      );
+      add('files-open', `/handover/found/${dataSetId}`, `${name}: ${openBecause}`);
     }
-  if (move.destinations.some(({ takes }) => takes.length > 0)) {
-    if (move.handover.wipeOn === null)
-      add('no-wipe-date', '/handover/wipeOn', 'Say on which day the backup is wiped.');
-    if (move.handover.backupPlace.trim() === '')
-      add('no-backup-place', '/handover/backupPlace', 'Say where the backup is kept until then.');
-  }
+  for (const { id, name, takes } of move.destinations)
+    if (takes.length > 0 && !move.retention.some(({ destinationId }) => destinationId === id))
+      add(
+        'backup-not-noted',
+        `/retention/${id}`,
+        `The backup on ${name}: say what is written on it, where it is kept, and until which day.`,
+      );
   return problems;
 }
 

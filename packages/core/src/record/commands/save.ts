@@ -15,6 +15,29 @@ function refuseBelowLine(move: Move): CommandOutcome | undefined {
     : undefined;
 }
 
+/** Leaves out what is said of data sets, destinations and copies that are no longer there. */
+function prune(move: Move): Move {
+  const has = (dataSetId: string) =>
+    move.dataSets.some(({ id, part }) => id === dataSetId || part?.of === dataSetId);
+  const takes = ({
+    dataSetId,
+    destinationId,
+  }: {
+    readonly dataSetId: string;
+    readonly destinationId: string;
+  }) => move.destinations.some(({ id, takes: taken }) => id === destinationId && taken.includes(dataSetId));
+  return {
+    ...move,
+    failedChecks: move.failedChecks.filter(takes),
+    renames: move.renames.filter(takes),
+    fileLists: move.fileLists.filter(({ dataSetId }) => has(dataSetId)),
+    reconciled: move.reconciled.filter(({ dataSetId }) => move.dataSets.some(({ id }) => id === dataSetId)),
+    retention: move.retention.filter(({ destinationId }) =>
+      move.destinations.some(({ id }) => id === destinationId),
+    ),
+  };
+}
+
 function doubled(items: readonly { readonly id: string }[], path: string): Problem[] {
   return items.flatMap(({ id }, index) =>
     items.findIndex((other) => other.id === id) < index
@@ -45,16 +68,23 @@ export function setDataSets(
   };
   const copies = move.copies.filter(({ dataSetId }) => same(dataSetId));
   const lost = move.copies.length - copies.length;
-  const known = new Set(dataSets.map(({ id }) => id));
+  const ids = new Set(dataSets.map(({ id }) => id));
   const destinations = move.destinations.map((destination) => ({
     ...destination,
-    takes: destination.takes.filter((id) => known.has(id)),
+    takes: destination.takes.filter((id) => ids.has(id)),
   }));
   return changed(
-    alignCopySteps({ ...move, dataSets: [...dataSets], destinations, copies }, now, actor.name),
+    alignCopySteps(prune({ ...move, dataSets: [...dataSets], destinations, copies }), now, actor.name),
     'data-sets-set',
     `${dataSets.length} data set${dataSets.length === 1 ? '' : 's'} listed.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: the data changed.` : ''}`,
   );
+}
+
+function isInstallerStick(
+  { preparation: { stick } }: Move,
+  { name, serial }: Pick<Destination, 'name' | 'serial'>,
+): boolean {
+  return stick !== null && (stick.name === name || (serial !== '' && stick.serial === serial));
 }
 
 /** Sets the destinations and what each takes. A verified copy that is no longer taken no longer counts. */
@@ -67,7 +97,16 @@ export function setDestinations(
   if (refused) return refused;
   const problems = [
     ...doubled(destinations, '/destinations'),
-    ...destinations.flatMap(({ name, capacityBytes, freeBytes, takes }, index): Problem[] => [
+    ...destinations.flatMap(({ name, serial, capacityBytes, freeBytes, takes }, index): Problem[] => [
+      ...(isInstallerStick(move, { name, serial })
+        ? [
+            {
+              code: 'installer-stick',
+              path: `/destinations/${index}/serial`,
+              sentence: `${name} is the installer stick: installing erases it. Take another drive.`,
+            },
+          ]
+        : []),
       ...(freeBytes > capacityBytes
         ? [
             {
@@ -91,7 +130,7 @@ export function setDestinations(
     destinations.some(({ id, takes }) => id === destinationId && takes.includes(dataSetId)),
   );
   return changed(
-    alignCopySteps({ ...move, destinations: [...destinations], copies }, now, actor.name),
+    alignCopySteps(prune({ ...move, destinations: [...destinations], copies }), now, actor.name),
     'destinations-set',
     `Destinations: ${destinations.map(({ name }) => name).join(', ') || 'none'}.`,
   );

@@ -1,0 +1,116 @@
+import {
+  FileEntrySchema,
+  LineSplitter,
+  ListBuilder,
+  listLimitRows,
+  readListPath,
+  RowTable,
+  byPath,
+  pathAt,
+  summarise,
+  type FileEntry,
+  type ListSummary,
+} from '@ulvane/core';
+import { refuse } from '../http/problem';
+
+const encoder = new TextEncoder();
+const decoder = new TextDecoder('utf-8', { fatal: true });
+const longestLineBytes = 256 * 1024;
+
+/**
+ * Reads JSON Lines as they come in, each line parsed, and hands on the entries; afterwards says what
+ * the list sums up to. Refused with the line's number: what is no entry, an absolute or climbing path,
+ * a path that stands twice, more lines than a list may have.
+ */
+export class IncomingList {
+  private readonly builder = new ListBuilder();
+  private ready: FileEntry[] = [];
+  private sinceLine = 0;
+  private readonly splitter = new LineSplitter((bytes, start, end, line) => {
+    this.sinceLine = 0;
+    if (end > start) this.take(bytes.subarray(start, end), line);
+  });
+
+  private take(bytes: Uint8Array, line: number): void {
+    const entry = this.parse(bytes, line);
+    if (this.builder.length >= listLimitRows)
+      throw refuse(
+        413,
+        'list-too-long',
+        `A list has up to ${listLimitRows.toLocaleString('en')} files: split it by folder, and take each part as a data set.`,
+      );
+    this.builder.add(entry);
+    this.ready.push(entry);
+  }
+
+  private parse(bytes: Uint8Array, line: number): FileEntry {
+    let raw: unknown;
+    try {
+      raw = JSON.parse(decoder.decode(bytes));
+    } catch {
+      throw refuse(
+        422,
+        'malformed-line',
+        `Line ${line} is not JSON in UTF-8. Nothing was recorded.`,
+        `/lines/${line}`,
+      );
+    }
+    const parsed = FileEntrySchema.safeParse(raw);
+    if (!parsed.success)
+      throw refuse(
+        422,
+        'malformed-line',
+        `Line ${line}: ${parsed.error.issues[0]?.message ?? 'not an entry'}. Nothing was recorded.`,
+        `/lines/${line}`,
+      );
+    const path = readListPath(encoder.encode(parsed.data.path), true);
+    if (!path.ok || decoder.decode(path.bytes) !== parsed.data.path)
+      throw refuse(
+        422,
+        path.ok ? 'malformed-path' : path.code,
+        `Line ${line}: the path has to lie below the folder of the list, with / between names. Nothing was recorded.`,
+        `/lines/${line}`,
+      );
+    return parsed.data;
+  }
+
+  /** Entries as they come; to be iterated once. */
+  async *entries(chunks: AsyncIterable<Uint8Array>): AsyncGenerator<FileEntry> {
+    for await (const chunk of chunks) {
+      this.sinceLine += chunk.length;
+      this.splitter.push(chunk);
+      if (this.sinceLine > longestLineBytes + chunk.length)
+        throw refuse(
+          413,
+          'line-too-long',
+          'A line of the list is longer than any path. Nothing was recorded.',
+        );
+      const ready = this.ready;
+      this.ready = [];
+      yield* ready;
+    }
+    this.splitter.end();
+    yield* this.ready;
+  }
+
+  /** What came in, once it is all there. */
+  finish(): ListSummary {
+    const list = this.builder.finish();
+    if (list.count === 0)
+      throw refuse(
+        422,
+        'empty-list',
+        'The list holds no file: nothing was recorded. Is it the right folder?',
+      );
+    const table = new RowTable(list, byPath);
+    for (let row = 0; row < list.count; row += 1)
+      if (table.put(row) >= 0)
+        throw refuse(
+          422,
+          'doubled-path',
+          `${pathAt(list, row)} stands twice. Nothing was recorded.`,
+          `/lines/${row + 1}`,
+        );
+    return summarise(list);
+  }
+}

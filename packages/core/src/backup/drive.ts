@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { fileSystemIds } from '../catalogue/fileSystems';
+import { linkClasses, mediumClasses, type DataSet, type Destination } from './dataSet';
+import type { Retention } from './retention';
+
+export const driveHealths = ['good', 'worn', 'failing', 'unknown'] as const;
+
+/** A backup drive or stick of the house. Capacity is as formatted, not as sold. */
+export const DriveSchema = z.strictObject({
+  id: z.uuid(),
+  /** The name on its label. */
+  name: z.string().trim().min(1).max(100),
+  kind: z.enum(['drive', 'stick', 'share', 'cloud']),
+  /** An installer stick is erased with every image: it is never a destination. */
+  purpose: z.enum(['backup', 'installer']),
+  serial: z.string().trim().max(128),
+  capacityBytes: z.int().positive(),
+  /** Taken by what is no backup of a move. */
+  otherBytes: z.int().min(0),
+  fileSystem: z.enum(fileSystemIds),
+  link: z.enum(linkClasses),
+  medium: z.enum(mediumClasses),
+  health: z.enum(driveHealths),
+  note: z.string().trim().max(300),
+});
+
+export type Drive = z.infer<typeof DriveSchema>;
+
+/** What a move has, or is to have, on a drive. */
+export type DriveContent = {
+  readonly reference: string;
+  readonly label: string;
+  readonly sizeBytes: number;
+  readonly dataSets: number;
+  /** ISO date until which it is kept; null while that is not said. */
+  readonly keepUntil: string | null;
+};
+
+type Holder = {
+  readonly reference: string;
+  readonly dataSets: readonly DataSet[];
+  readonly destinations: readonly Destination[];
+  readonly retention: readonly Retention[];
+};
+
+/** What lies, or is planned to lie, on a drive by one move; what has been wiped is not there any more. */
+export function contentOn(driveId: string, move: Holder): readonly DriveContent[] {
+  return move.destinations
+    .filter((destination) => destination.driveId === driveId && destination.takes.length > 0)
+    .flatMap((destination) => {
+      const kept = move.retention.find(({ destinationId }) => destinationId === destination.id);
+      if (kept?.wiped) return [];
+      const sets = move.dataSets.filter(({ id }) => destination.takes.includes(id));
+      return [
+        {
+          reference: move.reference,
+          label: kept?.label ?? destination.name,
+          sizeBytes: sets.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+          dataSets: sets.length,
+          keepUntil: kept?.keepUntil ?? null,
+        },
+      ];
+    });
+}
+
+/** Free bytes of a drive with that on it; never below nought. */
+export function freeOn(
+  drive: Pick<Drive, 'capacityBytes' | 'otherBytes'>,
+  contents: readonly DriveContent[],
+): number {
+  const used = contents.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
+  return Math.max(0, drive.capacityBytes - drive.otherBytes - used);
+}

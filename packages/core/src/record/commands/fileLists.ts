@@ -1,0 +1,138 @@
+import type { CopyCheck, FailedCheck } from '../../backup/check';
+import type { DataSet } from '../../backup/dataSet';
+import type { FileListHead } from '../../backup/fileListHead';
+import { printCount } from '../../quantity/count';
+import { fail } from '../../outcome/outcome';
+import { lineCrossed } from '../../runbook/signature';
+import { alignCopySteps } from '../copySignatures';
+import type { Move } from '../move';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+
+const roleWords = { before: 'as saved', copy: 'of the copy', after: 'after the restore' } as const;
+
+export function sameList(
+  a: FileListHead,
+  b: Pick<FileListHead, 'dataSetId' | 'role' | 'destinationId'>,
+): boolean {
+  return a.dataSetId === b.dataSetId && a.role === b.role && a.destinationId === b.destinationId;
+}
+
+/**
+ * Notes that a list of files was recorded; it takes the place of the one of its kind before. A list
+ * of the data as it lies on the device also sets the data set's counts, and if they change, verified
+ * copies no longer count.
+ */
+export function recordFileList(
+  move: Move,
+  head: Omit<FileListHead, 'at' | 'by'>,
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const dataSet = move.dataSets.find(({ id }) => id === head.dataSetId);
+  if (!dataSet)
+    return fail('no-such-data-set', '/dataSetId', 'The move has no such data set: reload the page.');
+  const crossed = move.plan !== null && lineCrossed(move.plan.runbook, move.signatures);
+  if (head.role !== 'after' && crossed)
+    return fail(
+      'line-crossed',
+      '/role',
+      'The Line has been crossed: lists of what was there before and of its copies can no longer be changed.',
+    );
+  if (head.role === 'before' && dataSet.part)
+    return fail('a-part', '/dataSetId', `${dataSet.name} is a part: its list is that of the whole data set.`);
+  const destination = move.destinations.find(({ id }) => id === head.destinationId);
+  if (head.role === 'copy' && !destination?.takes.includes(head.dataSetId))
+    return fail(
+      'no-such-copy',
+      '/destinationId',
+      'That destination does not take that data set: let it take it first.',
+    );
+  const stamped: FileListHead = { ...head, at: now, by: actor.name };
+  const fileLists = [...move.fileLists.filter((list) => !sameList(list, head)), stamped];
+  const next = { ...move, fileLists };
+  const sentence = `List of ${dataSet.name} ${roleWords[head.role]}${destination ? ` on ${destination.name}` : ''}: ${printCount(head.fileCount, 'file')}${head.troubled > 0 ? `, ${head.troubled} of them without a checksum` : ''}.`;
+  if (head.role !== 'before') return changed(next, 'file-list-recorded', sentence);
+  const counted: DataSet = {
+    ...dataSet,
+    fileCount: head.fileCount,
+    ...(head.withoutSize === 0 ? { sizeBytes: head.sizeBytes, largestFileBytes: head.largestFileBytes } : {}),
+  };
+  const same = counted.fileCount === dataSet.fileCount && counted.sizeBytes === dataSet.sizeBytes;
+  const counting = {
+    ...next,
+    dataSets: move.dataSets.map((other) => (other.id === dataSet.id ? counted : other)),
+    copies: same ? move.copies : move.copies.filter(({ dataSetId }) => dataSetId !== dataSet.id),
+  };
+  return changed(
+    alignCopySteps(counting, now, actor.name),
+    'file-list-recorded',
+    `${sentence}${same || counting.copies.length === move.copies.length ? '' : ' Its verified copies no longer count: the data changed.'}`,
+  );
+}
+
+export type Comparison = {
+  readonly dataSetId: string;
+  readonly destinationId: string;
+  readonly check: CopyCheck;
+  /** Files that are not on the copy as they were, noise left out. */
+  readonly count: number;
+  readonly files: FailedCheck['files'];
+};
+
+/** Notes what comparing a copy gave: a good copy, or the files that differ, which closes the gate. */
+export function recordCheck(
+  move: Move,
+  comparison: Comparison,
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const { dataSetId, destinationId, check, count, files } = comparison;
+  const dataSet = move.dataSets.find(({ id }) => id === dataSetId);
+  const destination = move.destinations.find(({ id }) => id === destinationId);
+  if (!dataSet || !destination?.takes.includes(dataSetId))
+    return fail(
+      'no-such-copy',
+      '/dataSetId',
+      'That destination does not take that data set: let it take it first.',
+    );
+  const other = (entry: { readonly dataSetId: string; readonly destinationId: string }) =>
+    entry.dataSetId !== dataSetId || entry.destinationId !== destinationId;
+  const copies = move.copies.filter(other);
+  const failedChecks = move.failedChecks.filter(other);
+  const how =
+    check.method === 'full'
+      ? `${printCount(check.files, 'file')} compared`
+      : `a sample of ${check.files.toLocaleString('en')} of ${printCount(check.ofFiles, 'file')} compared`;
+  if (count > 0)
+    return changed(
+      alignCopySteps(
+        {
+          ...move,
+          copies,
+          failedChecks: [
+            ...failedChecks,
+            { dataSetId, destinationId, at: now, by: actor.name, count, files: files.slice(0, 200) },
+          ],
+        },
+        now,
+        actor.name,
+      ),
+      'copy-differs',
+      `${dataSet.name} on ${destination.name}: ${how}, ${count === 1 ? '1 differs' : `${count.toLocaleString('en')} differ`}. Copy them again, and compare.`,
+    );
+  return changed(
+    alignCopySteps(
+      {
+        ...move,
+        failedChecks,
+        copies: [...copies, { dataSetId, destinationId, verifiedAt: now, verifiedBy: actor.name, check }],
+      },
+      now,
+      actor.name,
+    ),
+    'copy-verified',
+    `${dataSet.name} on ${destination.name}: ${how}, all the same.`,
+  );
+}
