@@ -70,7 +70,8 @@ export async function createApp(settings: Settings): Promise<Running> {
 function policies() {
   const directives = {
     defaultSrc: ["'self'"],
-    scriptSrc: ["'self'"],
+    // The hash of large files is WebAssembly that comes with the page.
+    scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
     styleSrc: ["'self'"],
     imgSrc: ["'self'", 'data:'],
     fontSrc: ["'self'"],

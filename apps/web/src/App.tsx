@@ -63,6 +63,10 @@ const router = createBrowserRouter([
         path: 'catalogue',
         lazy: async () => ({ Component: (await import('./catalogue/CatalogueView')).CatalogueView }),
       },
+      {
+        path: 'drives',
+        lazy: async () => ({ Component: (await import('./drives/DrivesView')).DrivesView }),
+      },
       { path: 'house', lazy: async () => ({ Component: (await import('./house/HouseView')).HouseView }) },
       { path: '*', lazy: async () => ({ Component: (await import('./shell/NowhereView')).NowhereView }) },
     ],

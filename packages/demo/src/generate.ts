@@ -1,4 +1,12 @@
-import { addDays, addMinutes, newMove, type Catalogue, type House, type Practice } from '@ulvane/core';
+import {
+  addDays,
+  addMinutes,
+  newMove,
+  type Catalogue,
+  type Drive,
+  type House,
+  type Practice,
+} from '@ulvane/core';
 import { between, pick, seededRandom, uuidFrom, type Random } from './random';
 import { Recorder, type RecordedMove } from './recorder';
 import { tellStory } from './story';
@@ -14,7 +22,11 @@ export type DemoInput = {
   readonly seed: number;
 };
 
-export type Demo = { readonly organisation: string; readonly moves: readonly RecordedMove[] };
+export type Demo = {
+  readonly organisation: string;
+  readonly drives: readonly Drive[];
+  readonly moves: readonly RecordedMove[];
+};
 
 /** Days back at which a move of each progress began, so that what is done was done before today. */
 const startedDaysAgo = {
@@ -78,7 +90,7 @@ export function generateDemo(input: DemoInput): Demo {
     });
     return recorder.result();
   });
-  return { organisation: tables.organisation, moves };
+  return { organisation: tables.organisation, drives: tables.drives, moves };
 }
 
 /** Earlier days begin between half past seven and half past nine; today's work so many minutes ago. */

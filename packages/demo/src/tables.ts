@@ -1,4 +1,4 @@
-import { DestinationSchema, factValueSchemas, routeIds } from '@ulvane/core';
+import { DestinationSchema, DriveSchema, factValueSchemas, routeIds } from '@ulvane/core';
 import { z } from 'zod';
 
 const v = factValueSchemas;
@@ -72,6 +72,7 @@ export const DemoTablesSchema = z.strictObject({
   colleagues: z.strictObject({ technicians: z.array(z.string()).min(1), lead: z.string() }),
   sites: z.array(z.string()).min(1),
   destinations: z.array(DestinationSchema.omit({ takes: true, freeBytes: true })),
+  drives: z.array(DriveSchema),
   sticks: z.array(z.strictObject({ name: z.string(), serial: z.string() })).min(1),
   /** Name, gigabytes, files, largest file in gigabytes. */
   folderSets: z.record(z.string(), z.array(z.tuple([z.string(), z.number(), z.int(), z.number()]))),

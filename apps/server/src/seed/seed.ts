@@ -6,6 +6,7 @@ import catalogueFile from '../../../../data/catalogue/catalogue.json';
 import demoTables from '../../../../data/demo/organisation.json';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../clock/clock';
+import { DriveEntity } from '../drives/drive.entity';
 import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
 import { hashOfToken } from '../house/house.service';
 import { OrganisationEntity } from '../house/organisation.entity';
@@ -77,6 +78,14 @@ export async function seed(
         practice: defaultPractice,
         catalogueVersion: 1,
         practiceVersion: 1,
+      });
+    for (const drive of demo?.drives ?? [])
+      await manager.insert(DriveEntity, {
+        id: drive.id,
+        version: 1,
+        name: drive.name,
+        serial: drive.serial,
+        body: drive,
       });
     if (demo) await manager.query(`SELECT setval('move_reference', $1)`, [demo.moves.length]);
   });

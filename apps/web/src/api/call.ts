@@ -57,3 +57,19 @@ export async function call<B extends z.ZodType, Q extends z.ZodType, R extends z
   if (!response.ok) throw new ProblemError(ProblemDetailsSchema.parse(answer));
   return entry.response.parse(answer);
 }
+
+/** Sends a body that is a stream of its own kind, as the entry says; the answer is parsed by its schema. */
+export async function upload<Q extends z.ZodType, R extends z.ZodType>(
+  entry: Endpoint<z.ZodType, Q, R>,
+  given: { readonly params: Readonly<Record<string, string>>; readonly query: object; readonly body: Blob },
+): Promise<z.output<R>> {
+  const response = await fetch(addressOf(entry, given), {
+    method: entry.method,
+    credentials: 'same-origin',
+    headers: { 'content-type': entry.consumes ?? 'application/octet-stream' },
+    body: given.body,
+  });
+  const answer: unknown = await response.json();
+  if (!response.ok) throw new ProblemError(ProblemDetailsSchema.parse(answer));
+  return entry.response.parse(answer);
+}

@@ -15,6 +15,18 @@ export function useMoveView(reference: string) {
   });
 }
 
+/** Takes a move as the server has just answered it for the new truth. */
+export function useTakeView(): (view: MoveView) => Promise<void> {
+  const { mutate } = useSWRConfig();
+  return useCallback(
+    async (view: MoveView) => {
+      await mutate(moveKey(view.move.reference), view, { revalidate: false });
+      void mutate(todayKey);
+    },
+    [mutate],
+  );
+}
+
 type WithoutVersion<T> = Omit<T, 'version'>;
 
 /**
@@ -23,6 +35,7 @@ type WithoutVersion<T> = Omit<T, 'version'>;
  */
 export function useChange(view: MoveView) {
   const { mutate } = useSWRConfig();
+  const takeView = useTakeView();
   const [error, setError] = useState<unknown>();
   const [busy, setBusy] = useState(false);
   const { version, move } = view;
@@ -42,8 +55,7 @@ export function useChange(view: MoveView) {
           params: { reference, ...params },
           body: { ...body, version } as z.input<B>,
         });
-        await mutate(moveKey(reference), next, { revalidate: false });
-        void mutate(todayKey);
+        await takeView(next);
         return true;
       } catch (problem) {
         setError(problem);
@@ -53,7 +65,7 @@ export function useChange(view: MoveView) {
         setBusy(false);
       }
     },
-    [mutate, reference, version],
+    [mutate, takeView, reference, version],
   );
 
   return { change, error, busy, forgetError: useCallback(() => setError(undefined), []) };

@@ -1,6 +1,7 @@
 import {
   activationKinds,
   bringingIds,
+  keepsakeKinds,
   limitedParts,
   releaseTitle,
   requirementKinds,
@@ -87,6 +88,21 @@ const requirementFields: Readonly<Record<RequirementKind, readonly FieldSpec[]>>
   ],
 };
 
+/** Something of the owner's that is easily forgotten, and how to get it out. */
+function keepsField(label: string): FieldSpec {
+  return {
+    kind: 'rows',
+    key: 'keeps',
+    label,
+    fields: [
+      { kind: 'text', key: 'id', label: 'Id' },
+      { kind: 'text', key: 'name', label: 'Name' },
+      { kind: 'choice', key: 'kind', label: 'Kind', options: plain(keepsakeKinds) },
+      { kind: 'text', key: 'howToGetItOut', label: 'How to get it out' },
+    ],
+  };
+}
+
 /** The fields of each part of the catalogue, in the order in which they are typed. */
 export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly FieldSpec[] {
   const families = catalogue.families.map(({ id, name }) => ({ value: id, label: name }));
@@ -97,6 +113,12 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
         { kind: 'text', key: 'name', label: 'Name' },
         { kind: 'text', key: 'about', label: 'About' },
         { kind: 'text', key: 'lockedToMaker', label: 'Runs only on computers of', optional: true },
+        keepsField('What it keeps of the owner’s in places of its own'),
+        {
+          kind: 'words',
+          key: 'noise',
+          label: 'Files that it makes by itself, as globs by comma',
+        },
       ];
     case 'releases':
       return [
@@ -235,6 +257,7 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
             { kind: 'many', key: 'survivesIn', label: 'Open whole in', options: families },
           ],
         },
+        keepsField('What it keeps of the owner’s beside the documents'),
       ];
   }
 }

@@ -46,6 +46,34 @@ export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
   const above = columns.filter(({ index }) => runbook.lineIndex !== null && index < runbook.lineIndex).length;
   const lineX = x(above + 0.5);
   const name = (dataSetId: string) => dataSets.find((dataSet) => dataSet.id === dataSetId)?.name ?? dataSetId;
+  const table = (
+    <div className="table-scroll">
+      <table className="table">
+        <thead>
+          <tr>
+            <th scope="col">Data set</th>
+            <th scope="col">now</th>
+            {columns.map(({ index, label }) => (
+              <th scope="col" key={index}>
+                {label}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ dataSetId, counts }) => (
+            <tr key={dataSetId}>
+              <th scope="row">{name(dataSetId)}</th>
+              <td>{counts[0]}</td>
+              {columns.map(({ index }) => (
+                <td key={index}>{counts[index + 1]}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
   return (
     <figure className="mb-0">
       <svg className="custody" viewBox={`0 0 ${width} ${height}`} role="img" aria-labelledby={`${id}-title`}>
@@ -106,35 +134,11 @@ export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
           </g>
         )}
       </svg>
-      <details>
+      <details className="no-print">
         <summary className="small-print">The same as a table</summary>
-        <div className="table-scroll">
-          <table className="table">
-            <thead>
-              <tr>
-                <th scope="col">Data set</th>
-                <th scope="col">now</th>
-                {columns.map(({ index, label }) => (
-                  <th scope="col" key={index}>
-                    {label}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map(({ dataSetId, counts }) => (
-                <tr key={dataSetId}>
-                  <th scope="row">{name(dataSetId)}</th>
-                  <td>{counts[0]}</td>
-                  {columns.map(({ index }) => (
-                    <td key={index}>{counts[index + 1]}</td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        {table}
       </details>
+      <div className="print-only">{table}</div>
     </figure>
   );
 }

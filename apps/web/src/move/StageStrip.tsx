@@ -72,7 +72,7 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
   const short = copies.filter(({ verified, needed }) => verified < needed).length;
   const closed = reading?.gates.filter(({ state }) => state === 'closed').length ?? 0;
   const settle = totalMinutes(steps.filter(({ stage }) => stage === 'settle'));
-  const open = accountFor(move.dataSets, move.handover.found).filter(({ state }) => state === 'open').length;
+  const open = accountFor(move).filter(({ state }) => state === 'open').length;
   return {
     survey: `${facts.knownCount} facts, ${facts.unknowns.length} unknown`,
     decide: move.decision ? `by ${move.decision.by}` : 'no route yet',

@@ -8,6 +8,7 @@ import { useKeys } from './useKeys';
 const places = [
   { to: '/', title: 'Today', key: 't' },
   { to: '/fleet', title: 'Fleet', key: 'f' },
+  { to: '/drives', title: 'Drives', key: 'd' },
   { to: '/catalogue', title: 'Catalogue', key: 'c' },
   { to: '/house', title: 'House', key: 'h' },
 ] as const;

@@ -8,6 +8,7 @@ const keys: readonly (readonly [key: string, what: string])[] = [
   ['T', 'Today'],
   ['F', 'Fleet'],
   ['C', 'Catalogue'],
+  ['D', 'Drives'],
   ['H', 'House'],
   ['1 – 7', 'in a move: its seven stages'],
   ['L', 'in a move: its log'],

@@ -113,6 +113,20 @@ export function TodayView() {
               </ul>
             </section>
           )}
+          {today.wipes.length > 0 && (
+            <section className="sheet" aria-labelledby="wipes">
+              <h2 id="wipes">Backups to be wiped</h2>
+              <ul className="check-rows">
+                {today.wipes.map(({ reference, label, place, keepUntil, daysLeft }) => (
+                  <li key={reference + label}>
+                    <Link to={`/moves/${reference}/hand-over`}>{reference}</Link> {label}, {place}: kept until{' '}
+                    {keepUntil},{' '}
+                    {daysLeft < 0 ? <strong>{`${-daysLeft} days over`}</strong> : daysText(daysLeft)}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <section className="sheet" aria-labelledby="stages">
             <h2 id="stages">Where the moves are</h2>
             <ul className="stage-counts">

@@ -25,6 +25,7 @@ export type Placement = {
   readonly path: string;
   readonly sizeBytes: number;
   readonly fileCount: number;
+  readonly largestFileBytes: number;
 };
 
 export type Packing = {
@@ -36,6 +37,7 @@ export type Packing = {
     readonly copy: number;
     readonly sizeBytes: number;
     readonly fileCount: number;
+    readonly largestFileBytes: number;
     readonly sentence: string;
   }[];
   readonly freeAfter: Readonly<Record<string, number>>;
@@ -91,12 +93,16 @@ export function pack(parcels: readonly Parcel[], shelves: readonly Shelf[]): Pac
       !on(shelf, dataSetId)?.touches(node.path)
     );
   };
-  const put = (shelf: Shelf, dataSetId: string, { path, sizeBytes, fileCount }: TreeNode) => {
+  const put = (
+    shelf: Shelf,
+    dataSetId: string,
+    { path, sizeBytes, fileCount, largestFileBytes }: TreeNode,
+  ) => {
     free.set(shelf.id, (free.get(shelf.id) ?? 0) - sizeBytes);
     const here = on(shelf, dataSetId) ?? new Held();
     here.add(path);
     held.set(`${shelf.id} ${dataSetId}`, here);
-    placements.push({ shelfId: shelf.id, dataSetId, path, sizeBytes, fileCount });
+    placements.push({ shelfId: shelf.id, dataSetId, path, sizeBytes, fileCount, largestFileBytes });
   };
   const place = (parcel: Parcel, node: TreeNode, copy: number, split: boolean): void => {
     const able = shelves.filter((shelf) => mayHold(shelf, parcel.dataSetId, node));
@@ -118,6 +124,7 @@ export function pack(parcels: readonly Parcel[], shelves: readonly Shelf[]): Pac
       copy,
       sizeBytes: node.sizeBytes,
       fileCount: node.fileCount,
+      largestFileBytes: node.largestFileBytes,
       sentence: whyLeft(parcel, node, shelves, free),
     });
     return undefined;

@@ -10,7 +10,9 @@ import { useMay } from '../../api/useSession';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
+import { Backups } from './Backups';
 import { HandoverNotes } from './HandoverNotes';
+import { Reconciling } from './Reconciling';
 
 /** Files accounted for, open points, the backup's fate, and the owner's signature. */
 export function HandOverStage() {
@@ -44,6 +46,7 @@ export function HandOverStage() {
       </div>
       <div className="columns wide-left">
         <div>
+          <Reconciling />
           {open && <HandoverNotes key={view.version} />}
           {!open && (
             <section className="sheet">
@@ -79,10 +82,9 @@ export function HandOverStage() {
                   ))}
                 </ul>
               )}
-              <h2>The backup</h2>
-              <p className="mb-0">{sheet.backup}</p>
             </section>
           )}
+          <Backups />
           <section className="sheet">
             <h2>What was done, and by whom</h2>
             {sheet.done.length === 0 ? (

@@ -1,10 +1,9 @@
 import { api } from '@ulvane/contract';
-import { accountFor, addDays, parseBytes, printBothUnits, printCount, printExactBytes } from '@ulvane/core';
+import { accountFor, listOf, parseBytes, printBothUnits, printCount, printExactBytes } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { useChange } from '../../api/useMove';
-import { useNow } from '../../api/useNow';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
 import { bytesOf } from '../../shell/sizeText';
@@ -17,12 +16,14 @@ type Row = {
   readonly explanation: string;
 };
 
-/** Counts each data set after the restore; a difference needs a reason. */
+/** Counts data sets of which there is no list; a difference needs a reason. What is still open, for the sheet. */
 export function HandoverNotes() {
-  const { view, move, practice } = useOpenMove();
+  const { view, move } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
-  const today = useNow(60_000).slice(0, 10);
-  const { handover, dataSets } = move;
+  const { handover } = move;
+  // A data set with a list of files is compared, not counted.
+  const dataSets = move.dataSets.filter((dataSet) => !listOf(move.fileLists, dataSet, 'before'));
+  const compared = handover.found.filter(({ dataSetId }) => !dataSets.some(({ id }) => id === dataSetId));
   const rows = dataSets.map(({ id }): Row => {
     const line = handover.found.find(({ dataSetId }) => dataSetId === id);
     return {
@@ -36,12 +37,10 @@ export function HandoverNotes() {
     defaultValues: {
       rows,
       openPoints: handover.openPoints.join('\n'),
-      backupPlace: handover.backupPlace,
-      wipeOn: handover.wipeOn ?? addDays(today, practice.keepBackupDays),
     },
   });
-  const accounting = accountFor(dataSets, handover.found);
-  const keep = handleSubmit(async ({ rows: written, openPoints, backupPlace, wipeOn }) => {
+  const accounting = accountFor({ ...move, dataSets });
+  const keep = handleSubmit(async ({ rows: written, openPoints }) => {
     const found = written
       .filter(({ files, size }) => files.trim() !== '' && size.trim() !== '')
       .map(({ dataSetId, files, size, explanation }) => ({
@@ -52,22 +51,19 @@ export function HandoverNotes() {
       }));
     await change(api.noteHandover, {
       handover: {
-        found,
+        found: [...compared, ...found],
         openPoints: openPoints
           .split('\n')
           .map((line) => line.trim())
           .filter((line) => line !== ''),
-        backupPlace,
-        wipeOn: wipeOn === '' ? null : wipeOn,
       },
     });
   });
   return (
     <section className="sheet">
-      <h2>Files accounted for</h2>
+      <h2>{dataSets.length > 0 ? 'Counted after the restore' : 'Open points'}</h2>
       <Problem error={error} onClose={forgetError} />
       <Form onSubmit={(event) => void keep(event)} noValidate>
-        {dataSets.length === 0 && <p className="empty">No data set is listed on Save.</p>}
         {dataSets.length > 0 && (
           <div className="table-scroll">
             <table className="table">
@@ -153,24 +149,9 @@ export function HandoverNotes() {
             </table>
           </div>
         )}
-        <div className="row mt-2">
-          <div className="col-7">
-            <Field label="Where the backup is kept">
-              {(ids) => <Form.Control {...ids} {...register('backupPlace')} maxLength={300} />}
-            </Field>
-          </div>
-          <div className="col-5">
-            <Field label="Wiped on" hint={`House practice: ${practice.keepBackupDays} days`}>
-              {(ids) => <Form.Control {...ids} type="date" {...register('wipeOn')} />}
-            </Field>
-          </div>
-        </div>
         <Field label="Open points, one a line">
           {(ids) => <Form.Control {...ids} as="textarea" rows={2} {...register('openPoints')} />}
         </Field>
-        <p className="caution">
-          the backup holds personal data: locked away, labelled, and wiped on that day by local rules.
-        </p>
         <Button type="submit" disabled={busy}>
           Keep
         </Button>

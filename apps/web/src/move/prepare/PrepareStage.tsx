@@ -16,6 +16,7 @@ import { Problem } from '../../shell/Problem';
 import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
 import { useModel, usePlanReading, useTarget } from '../readings';
+import { VaultCard } from '../vault/VaultCard';
 import { Notes } from './Notes';
 import { SizeBoxCard } from './SizeBoxCard';
 
@@ -84,6 +85,7 @@ export function PrepareStage() {
           )}
         </section>
         <Notes />
+        <VaultCard />
       </div>
       <div>
         <DiskDrawing />

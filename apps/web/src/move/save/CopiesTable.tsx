@@ -1,16 +1,17 @@
-import { api } from '@ulvane/contract';
-import { printBothUnits, type CopiesOfDataSet, type DataSet } from '@ulvane/core';
+import { listOf, printBothUnits, type CopiesOfDataSet, type DataSet } from '@ulvane/core';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
-import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
-import { Problem } from '../../shell/Problem';
+import { FileListDialog } from '../../files/FileListDialog';
+import { FileListView } from '../../files/FileListView';
 import { useOpenMove } from '../MoveContext';
+import { CopyCell } from './CopyCell';
 
 type CopiesTableProps = {
   readonly status: readonly CopiesOfDataSet[];
   readonly onEdit: ((dataSet: DataSet) => void) | undefined;
   readonly onRemove: ((id: string) => void) | undefined;
+  readonly onJoin: ((wholeId: string) => void) | undefined;
 };
 
 const places = {
@@ -20,151 +21,168 @@ const places = {
 } as const;
 
 /** Data sets down, destinations across: what goes where, and which copies are verified by whom. */
-export function CopiesTable({ status, onEdit, onRemove }: CopiesTableProps) {
-  const { view, move } = useOpenMove();
-  const { change, error, busy, forgetError } = useChange(view);
+export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTableProps) {
+  const { move } = useOpenMove();
   const may = useMay();
-  const { dataSets, destinations, copies } = move;
+  const { dataSets, destinations } = move;
   const open = may.write && move.handover.signedOff === null;
-  const take = (destinationId: string, dataSetId: string, takes: boolean) =>
-    change(api.setDestinations, {
-      destinations: destinations.map((destination) =>
-        destination.id === destinationId
-          ? {
-              ...destination,
-              takes: takes
-                ? [...destination.takes, dataSetId]
-                : destination.takes.filter((id) => id !== dataSetId),
-            }
-          : destination,
-      ),
-    });
   return (
-    <>
-      <Problem error={error} onClose={forgetError} />
-      <div className="table-scroll">
-        <table className="table">
-          <thead>
-            <tr>
-              <th scope="col">Data set</th>
-              <th scope="col" className="number">
-                Bytes
+    <div className="table-scroll">
+      <table className="table">
+        <thead>
+          <tr>
+            <th scope="col">Data set</th>
+            <th scope="col" className="number">
+              Bytes
+            </th>
+            <th scope="col">Lies on</th>
+            {destinations.map(({ id, name }) => (
+              <th scope="col" key={id}>
+                {name}
               </th>
-              <th scope="col" className="number">
-                Files
+            ))}
+            <th scope="col">Verified</th>
+            {onEdit && (
+              <th scope="col">
+                <span className="visually-hidden">Change</span>
               </th>
-              <th scope="col">Lies on</th>
-              {destinations.map(({ id, name }) => (
-                <th scope="col" key={id}>
-                  {name}
-                </th>
-              ))}
-              <th scope="col">Verified</th>
-              {onEdit && (
-                <th scope="col">
-                  <span className="visually-hidden">Change</span>
-                </th>
-              )}
-            </tr>
-          </thead>
-          <tbody>
-            {dataSets.map((dataSet) => {
-              const line = status.find(({ dataSetId }) => dataSetId === dataSet.id);
-              return (
-                <tr key={dataSet.id}>
-                  <th scope="row">
-                    {dataSet.name}
-                    {dataSet.path !== '' && <div className="small-print mono">{dataSet.path}</div>}
-                  </th>
-                  <td className="number">{printBothUnits(dataSet.sizeBytes)}</td>
-                  <td className="number">{dataSet.fileCount.toLocaleString('en')}</td>
-                  <td>
-                    {places[dataSet.place]}
-                    <div className="small-print">
-                      {line?.risk === 'at-risk' ? 'at risk on this route' : 'insured only'}
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {dataSets.map((dataSet) => {
+            const line = status.find(({ dataSetId }) => dataSetId === dataSet.id);
+            const { part } = dataSet;
+            return (
+              <tr key={dataSet.id}>
+                <th scope="row">
+                  {dataSet.name}
+                  {dataSet.path !== '' && <div className="small-print mono">{dataSet.path}</div>}
+                  {part && (
+                    <div className="small-print mono">
+                      {part.places.slice(0, 3).join(', ')}
+                      {part.places.length > 3 && ` and ${part.places.length - 3} more`}
                     </div>
-                  </td>
-                  {destinations.map((destination) => {
-                    const takes = destination.takes.includes(dataSet.id);
-                    const copy = copies.find(
-                      (entry) => entry.dataSetId === dataSet.id && entry.destinationId === destination.id,
-                    );
-                    return (
-                      <td key={destination.id}>
-                        <Form.Check
-                          id={`take-${destination.id}-${dataSet.id}`}
-                          label="goes here"
-                          aria-label={`${dataSet.name} goes to ${destination.name}`}
-                          checked={takes}
-                          disabled={!open || busy}
-                          onChange={(event) => void take(destination.id, dataSet.id, event.target.checked)}
-                        />
-                        {takes && (
-                          <Form.Check
-                            id={`verified-${destination.id}-${dataSet.id}`}
-                            label={copy ? 'verified' : 'verified?'}
-                            aria-label={`${dataSet.name} on ${destination.name} verified by checksum`}
-                            checked={copy !== undefined}
-                            disabled={!open || busy}
-                            onChange={(event) =>
-                              void change(api.tickCopy, {
-                                dataSetId: dataSet.id,
-                                destinationId: destination.id,
-                                verified: event.target.checked,
-                              })
-                            }
-                          />
-                        )}
-                        {copy && (
-                          <div className="small-print">
-                            {copy.verifiedBy}, {copy.verifiedAt.slice(0, 16).replace('T', ' ')}
-                          </div>
-                        )}
-                      </td>
-                    );
-                  })}
-                  <td>
-                    {line && (
-                      <strong>
-                        {line.verified} of {line.needed}
-                      </strong>
-                    )}
-                    {line && line.planned < line.needed && (
-                      <div className="small-print">planned: {line.planned}</div>
-                    )}
-                  </td>
-                  {onEdit && (
-                    <td className="number">
+                  )}
+                  <ListOfFiles dataSet={dataSet} open={open} />
+                </th>
+                <td className="number">
+                  {printBothUnits(dataSet.sizeBytes)}
+                  <div className="small-print">{dataSet.fileCount.toLocaleString('en')} files</div>
+                </td>
+                <td>
+                  {places[dataSet.place]}
+                  <div className="small-print">
+                    {line?.risk === 'at-risk' ? 'at risk on this route' : 'insured only'}
+                  </div>
+                </td>
+                {destinations.map((destination) => (
+                  <CopyCell key={destination.id} dataSet={dataSet} destination={destination} open={open} />
+                ))}
+                <td>
+                  {line && (
+                    <strong>
+                      {line.verified} of {line.needed}
+                    </strong>
+                  )}
+                  {line && line.planned < line.needed && (
+                    <div className="small-print">planned: {line.planned}</div>
+                  )}
+                  {line?.onlySampled === true && <div className="small-print">samples only</div>}
+                </td>
+                {onEdit && (
+                  <td className="number">
+                    <Button
+                      variant="plain"
+                      className="btn-plain"
+                      onClick={() => onEdit(dataSet)}
+                      aria-label={`Change ${dataSet.name}`}
+                    >
+                      Change
+                    </Button>
+                    {part && onJoin && (
                       <Button
                         variant="plain"
-                        className="btn-plain"
-                        onClick={() => onEdit(dataSet)}
-                        aria-label={`Change ${dataSet.name}`}
+                        className="btn-plain ms-2"
+                        onClick={() =>
+                          window.confirm(
+                            'Put all parts together again? Their verified copies no longer count.',
+                          ) && onJoin(part.of)
+                        }
+                        aria-label={`Put ${dataSet.name} together`}
                       >
-                        Change
+                        Put together
                       </Button>
-                      {onRemove && (
-                        <Button
-                          variant="plain"
-                          className="btn-plain ms-2"
-                          onClick={() =>
-                            window.confirm(
-                              `Take ${dataSet.name} off the list? Its verified copies no longer count.`,
-                            ) && onRemove(dataSet.id)
-                          }
-                          aria-label={`Remove ${dataSet.name}`}
-                        >
-                          Remove
-                        </Button>
-                      )}
-                    </td>
-                  )}
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
-    </>
+                    )}
+                    {onRemove && (
+                      <Button
+                        variant="plain"
+                        className="btn-plain ms-2"
+                        onClick={() =>
+                          window.confirm(
+                            `Take ${dataSet.name} off the list? Its verified copies no longer count.`,
+                          ) && onRemove(dataSet.id)
+                        }
+                        aria-label={`Remove ${dataSet.name}`}
+                      >
+                        Remove
+                      </Button>
+                    )}
+                  </td>
+                )}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Whether the files of a data set are known by name and checksum; to be read, seen and exported. */
+function ListOfFiles({ dataSet, open }: { readonly dataSet: DataSet; readonly open: boolean }) {
+  const { view, move } = useOpenMove();
+  const [shown, setShown] = useState<'read' | 'list'>();
+  const list = listOf(move.fileLists, dataSet, 'before');
+  return (
+    <div className="small-print">
+      {list ? (
+        <button
+          type="button"
+          className="btn-plain"
+          onClick={() => setShown('list')}
+          aria-label={`List of files of ${dataSet.name}`}
+        >
+          {(list.fileCount - list.withoutDigest).toLocaleString('en')} checksums
+        </button>
+      ) : (
+        'no list of files'
+      )}
+      {list && list.withoutDigest > 0 && `, ${list.withoutDigest.toLocaleString('en')} files without`}
+      {open && !dataSet.part && (
+        <>
+          {' '}
+          <button
+            type="button"
+            className="btn-plain no-print"
+            onClick={() => setShown('read')}
+            aria-label={`Read every file of ${dataSet.name}`}
+          >
+            {list ? 'Read again' : 'Read every file'}
+          </button>
+        </>
+      )}
+      {shown === 'read' && (
+        <FileListDialog view={view} dataSet={dataSet} role="before" onClose={() => setShown(undefined)} />
+      )}
+      {shown === 'list' && list && (
+        <FileListView
+          reference={move.reference}
+          list={list}
+          title={dataSet.name}
+          onClose={() => setShown(undefined)}
+        />
+      )}
+    </div>
   );
 }

@@ -16,6 +16,8 @@ export const emptyDataSet: DataSet = {
   place: 'system-partition',
 };
 
+const isCount = (text: string) => text === '' || /^\d{1,9}$/.test(text) || 'Write how many, or nothing.';
+
 type DataSetDialogProps = {
   readonly dataSet: DataSet;
   readonly error: unknown;
@@ -33,24 +35,32 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
       place: dataSet.place,
       size: dataSet.sizeBytes === 0 ? '' : printExactBytes(dataSet.sizeBytes, 'decimal'),
       files: dataSet.fileCount === 0 ? '' : String(dataSet.fileCount),
+      placeholders: dataSet.placeholderFiles ? String(dataSet.placeholderFiles) : '',
+      encrypted: dataSet.encrypted ? String(dataSet.encrypted.files) : '',
+      keyWhere: dataSet.encrypted?.keyWhere ?? '',
       largest: dataSet.largestFileBytes === 0 ? '' : printExactBytes(dataSet.largestFileBytes, 'decimal'),
     },
   });
   const { errors } = formState;
-  const submit = handleSubmit(async ({ name, kind, path, place, size, files, largest }) => {
-    const sizeBytes = bytesOf(size);
-    const kept = await onKeep({
-      id: dataSet.id,
-      name,
-      kind,
-      path,
-      place,
-      sizeBytes,
-      fileCount: Number(files),
-      largestFileBytes: largest === '' ? 0 : bytesOf(largest),
-    });
-    if (kept) onClose();
-  });
+  const submit = handleSubmit(
+    async ({ name, kind, path, place, size, files, largest, placeholders, encrypted, keyWhere }) => {
+      const sizeBytes = bytesOf(size);
+      const kept = await onKeep({
+        id: dataSet.id,
+        ...(dataSet.part ? { part: dataSet.part } : {}),
+        ...(Number(placeholders) > 0 ? { placeholderFiles: Number(placeholders) } : {}),
+        ...(Number(encrypted) > 0 ? { encrypted: { files: Number(encrypted), keyWhere } } : {}),
+        name,
+        kind,
+        path,
+        place,
+        sizeBytes,
+        fileCount: Number(files),
+        largestFileBytes: largest === '' ? 0 : bytesOf(largest),
+      });
+      if (kept) onClose();
+    },
+  );
   return (
     <FormDialog
       title={dataSet.name || 'A data set'}
@@ -125,6 +135,35 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
                 {...register('largest', { validate: (text) => text === '' || isSize(text) })}
               />
             )}
+          </Field>
+        </div>
+      </div>
+      <div className="row">
+        <div className="col-4">
+          <Field
+            label="Only placeholders"
+            hint="files that lie in a cloud"
+            error={errors.placeholders?.message}
+          >
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                {...register('placeholders', { validate: isCount })}
+                inputMode="numeric"
+              />
+            )}
+          </Field>
+        </div>
+        <div className="col-4">
+          <Field label="Encrypted files" error={errors.encrypted?.message}>
+            {(ids) => (
+              <Form.Control {...ids} {...register('encrypted', { validate: isCount })} inputMode="numeric" />
+            )}
+          </Field>
+        </div>
+        <div className="col-4">
+          <Field label="Where their key is" hint="the key itself goes into the vault">
+            {(ids) => <Form.Control {...ids} {...register('keyWhere')} maxLength={300} />}
           </Field>
         </div>
       </div>

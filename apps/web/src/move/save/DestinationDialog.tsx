@@ -1,31 +1,18 @@
 import { fileSystems, linkClasses, mediumClasses, printExactBytes, type Destination } from '@ulvane/core';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { linkNames, mediumNames } from '../../drives/words';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { bytesOf, isSize } from '../../shell/sizeText';
 
-type Written = Omit<Destination, 'id' | 'takes'>;
+type Written = Omit<Destination, 'id' | 'takes' | 'driveId'>;
 
 type DestinationDialogProps = {
   readonly destination: Destination | undefined;
   readonly error: unknown;
   readonly onKeep: (written: Written) => Promise<boolean>;
   readonly onClose: () => void;
-};
-
-const links: Readonly<Record<Destination['link'], string>> = {
-  usb2: 'USB 2',
-  usb3: 'USB 3',
-  sata: 'SATA',
-  gigabit: 'gigabit network',
-  uplink: 'home uplink',
-};
-const media: Readonly<Record<Destination['medium'], string>> = {
-  spinning: 'spinning disk',
-  'solid-state': 'solid-state',
-  stick: 'stick',
-  server: 'server',
 };
 
 /** Types one destination, with its capacity as formatted. */
@@ -117,7 +104,7 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
               <Form.Select {...ids} {...register('link')}>
                 {linkClasses.map((link) => (
                   <option key={link} value={link}>
-                    {links[link]}
+                    {linkNames[link]}
                   </option>
                 ))}
               </Form.Select>
@@ -130,7 +117,7 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
               <Form.Select {...ids} {...register('medium')}>
                 {mediumClasses.map((medium) => (
                   <option key={medium} value={medium}>
-                    {media[medium]}
+                    {mediumNames[medium]}
                   </option>
                 ))}
               </Form.Select>

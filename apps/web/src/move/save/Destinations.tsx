@@ -18,6 +18,8 @@ import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 import { DestinationDialog } from './DestinationDialog';
+import { FromInventory } from './FromInventory';
+import { NamesAndSizes } from './NamesAndSizes';
 
 /** Where copies go: whether they fit, by how much, and how long it takes. */
 export function Destinations() {
@@ -41,14 +43,12 @@ export function Destinations() {
       <div className="page-head">
         <h2>Destinations</h2>
         {open && (
-          <Button
-            size="sm"
-            variant={destinations.length === 0 ? 'primary' : 'quiet'}
-            className="ms-auto"
-            onClick={() => setEditing('new')}
-          >
-            Add a destination
-          </Button>
+          <span className="ms-auto d-flex gap-2">
+            <FromInventory onTake={(destination) => void keep(destination)} />
+            <Button size="sm" variant="quiet" onClick={() => setEditing('new')}>
+              Add a destination
+            </Button>
+          </span>
         )}
       </div>
       <Problem error={error} onClose={forgetError} />
@@ -115,6 +115,7 @@ export function Destinations() {
                   pace.
                 </p>
               )}
+              <NamesAndSizes destination={destination} />
             </li>
           );
         })}
@@ -132,7 +133,7 @@ export function Destinations() {
                     id: slugOf(written.name, new Set(destinations.map(({ id }) => id))),
                     takes: dataSets.map(({ id }) => id),
                   }
-                : { ...written, id: editing.id, takes: editing.takes },
+                : { ...editing, ...written },
             )
           }
         />

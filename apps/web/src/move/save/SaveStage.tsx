@@ -1,9 +1,9 @@
 import { api } from '@ulvane/contract';
 import {
   copiesOf,
-  forgottenThings,
   proposeDataSets,
   routes,
+  scopeNotices,
   slugOf,
   usedPartitions,
   printBothUnits,
@@ -16,10 +16,13 @@ import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
+import { CustodyChart } from '../../drawing/CustodyChart';
+import { Checklist } from './Checklist';
 import { CopiesTable } from './CopiesTable';
 import { DataSetDialog, emptyDataSet } from './DataSetDialog';
 import { Destinations } from './Destinations';
 import { NothingToSave } from './NothingToSave';
+import { PackDialog } from './PackDialog';
 
 /** What is at risk, where it goes, whether it fits, and which copies are verified. */
 export function SaveStage() {
@@ -27,6 +30,7 @@ export function SaveStage() {
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<DataSet>();
+  const [packing, setPacking] = useState(false);
   const open = may.write && move.handover.signedOff === null;
   const { dataSets, destinations, copies, decision } = move;
   const writesOver = decision ? routes[decision.routeId].writesOver : 'whole-disk';
@@ -34,9 +38,7 @@ export function SaveStage() {
   const status = copiesOf(dataSets, destinations, copies, writesOver, practice);
   const short = status.filter(({ verified, needed }) => verified < needed);
   const used = usedPartitions(move.facts);
-  const missing = forgottenThings.filter(
-    ({ id, name }) => !dataSets.some((dataSet) => dataSet.id === id || dataSet.name === name),
-  );
+  const notices = scopeNotices(dataSets, move.facts);
   const setAll = (sets: readonly DataSet[]) => change(api.setDataSets, { dataSets: [...sets] });
   const keep = (dataSet: DataSet) =>
     setAll(
@@ -71,6 +73,11 @@ export function SaveStage() {
                   Take {proposed.length} from the survey
                 </Button>
               )}
+              {dataSets.length > 0 && move.destinations.length > 0 && (
+                <Button size="sm" variant="quiet" onClick={() => setPacking(true)}>
+                  Pack
+                </Button>
+              )}
               <Button
                 size="sm"
                 variant={proposed.length > 0 ? 'quiet' : 'primary'}
@@ -87,8 +94,19 @@ export function SaveStage() {
           <CopiesTable
             status={status}
             onEdit={open ? setEditing : undefined}
+            onJoin={open ? (id) => void change(api.joinDataSet, {}, { id }) : undefined}
             onRemove={open ? (id) => void setAll(dataSets.filter((dataSet) => dataSet.id !== id)) : undefined}
           />
+        )}
+        {notices.length > 0 && (
+          <ul className="check-rows mt-2">
+            {notices.map(({ sentence, blocks }) => (
+              <li key={sentence}>
+                {blocks && <strong>Not safe yet: </strong>}
+                {sentence}
+              </li>
+            ))}
+          </ul>
         )}
         {used.length > 0 && (
           <p className="small-print mt-2 mb-0">
@@ -101,34 +119,15 @@ export function SaveStage() {
       </section>
       <div className="columns wide-left">
         <Destinations />
-        <section className="sheet">
-          <h2>Easily forgotten</h2>
-          <p className="caution">
-            saved passwords and keys only with the owner’s consent and present; wipe every export after the
-            restore.
-          </p>
-          <ul className="check-rows">
-            {missing.map(({ id, name, kind, howToGetItOut }) => (
-              <li key={id}>
-                <strong>{name}</strong>{' '}
-                {open && (
-                  <button
-                    type="button"
-                    className="btn-plain no-print"
-                    onClick={() => setEditing({ ...emptyDataSet, id, name, kind })}
-                    aria-label={`Add ${name}`}
-                  >
-                    Add
-                  </button>
-                )}
-                <br />
-                <span className="soft">{howToGetItOut}</span>
-              </li>
-            ))}
-            {missing.length === 0 && <li>All of them are listed.</li>}
-          </ul>
-        </section>
+        <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
       </div>
+      {move.plan && dataSets.length > 0 && (
+        <section className="sheet">
+          <h2>Where every file is, step by step</h2>
+          <CustodyChart runbook={move.plan.runbook} dataSets={dataSets} />
+        </section>
+      )}
+      {packing && <PackDialog status={status} onClose={() => setPacking(false)} />}
       {editing && (
         <DataSetDialog
           dataSet={editing}

@@ -1,0 +1,9 @@
+import { api, type DriveView } from '@ulvane/contract';
+import useSWR from 'swr';
+import { call } from './call';
+
+/** The inventory of backup drives and sticks. */
+export function useDrives() {
+  const { data, error, mutate } = useSWR<{ drives: DriveView[] }, unknown>('drives', () => call(api.drives));
+  return { drives: data?.drives, error, mutate };
+}

@@ -1,0 +1,150 @@
+import { api, type DriveView } from '@ulvane/contract';
+import { driveHealths, fileSystems, linkClasses, mediumClasses, printExactBytes } from '@ulvane/core';
+import { useState } from 'react';
+import Form from 'react-bootstrap/Form';
+import { useForm } from 'react-hook-form';
+import { call } from '../api/call';
+import { Field } from '../shell/Field';
+import { FormDialog } from '../shell/FormDialog';
+import { bytesOf, isSize } from '../shell/sizeText';
+import { kindNames, linkNames, mediumNames } from './words';
+
+type DriveDialogProps = {
+  readonly drive: DriveView | undefined;
+  readonly onKept: () => void;
+  readonly onClose: () => void;
+};
+
+/** Types one drive of the inventory, with its capacity as formatted. */
+export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
+  const [error, setError] = useState<unknown>();
+  const { register, handleSubmit, formState } = useForm({
+    defaultValues: {
+      name: drive?.name ?? '',
+      serial: drive?.serial ?? '',
+      kind: drive?.kind ?? 'drive',
+      purpose: drive?.purpose ?? 'backup',
+      capacity: drive ? printExactBytes(drive.capacityBytes, 'decimal') : '',
+      other: drive && drive.otherBytes > 0 ? printExactBytes(drive.otherBytes, 'decimal') : '',
+      fileSystem: drive?.fileSystem ?? 'exfat',
+      link: drive?.link ?? 'usb3',
+      medium: drive?.medium ?? 'spinning',
+      health: drive?.health ?? 'good',
+      note: drive?.note ?? '',
+    },
+  });
+  const { errors } = formState;
+  const submit = handleSubmit(async ({ capacity, other, ...rest }) => {
+    setError(undefined);
+    try {
+      await call(api.putDrive, {
+        params: { id: drive?.id ?? crypto.randomUUID() },
+        body: {
+          version: drive?.version ?? 0,
+          drive: {
+            ...rest,
+            capacityBytes: bytesOf(capacity),
+            otherBytes: other.trim() === '' ? 0 : bytesOf(other),
+          },
+        },
+      });
+      onKept();
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  });
+  const choice = <Name extends 'kind' | 'link' | 'medium' | 'fileSystem' | 'health' | 'purpose'>(
+    name: Name,
+    label: string,
+    options: readonly (readonly [value: string, text: string])[],
+  ) => (
+    <div className="col-6">
+      <Field label={label}>
+        {(ids) => (
+          <Form.Select {...ids} {...register(name)}>
+            {options.map(([value, text]) => (
+              <option key={value} value={value}>
+                {text}
+              </option>
+            ))}
+          </Form.Select>
+        )}
+      </Field>
+    </div>
+  );
+  return (
+    <FormDialog
+      title={drive?.name ?? 'A drive'}
+      action="Keep"
+      error={error}
+      busy={formState.isSubmitting}
+      onSubmit={() => void submit()}
+      onClose={onClose}
+    >
+      <div className="row">
+        <div className="col-6">
+          <Field label="Name on its label" error={errors.name?.message}>
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                autoFocus
+                {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
+              />
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Serial">
+            {(ids) => <Form.Control {...ids} className="mono" {...register('serial')} />}
+          </Field>
+        </div>
+        {choice('purpose', 'Used for', [
+          ['backup', 'backups'],
+          ['installer', 'installers: erased with every image'],
+        ])}
+        {choice('kind', 'What it is', Object.entries(kindNames))}
+        <div className="col-6">
+          <Field
+            label="Capacity as formatted"
+            hint="A drive sold as 256 GB shows about 238 GiB"
+            error={errors.capacity?.message}
+          >
+            {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Taken by other things" hint="not by backups of moves" error={errors.other?.message}>
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                {...register('other', { validate: (text) => text.trim() === '' || isSize(text) })}
+              />
+            )}
+          </Field>
+        </div>
+        {choice(
+          'fileSystem',
+          'File system',
+          fileSystems.map(({ id, name }) => [id, name]),
+        )}
+        {choice(
+          'link',
+          'Link',
+          linkClasses.map((link) => [link, linkNames[link]]),
+        )}
+        {choice(
+          'medium',
+          'Medium',
+          mediumClasses.map((medium) => [medium, mediumNames[medium]]),
+        )}
+        {choice(
+          'health',
+          'Health',
+          driveHealths.map((health) => [health, health]),
+        )}
+      </div>
+      <Field label="Note">{(ids) => <Form.Control {...ids} {...register('note')} maxLength={300} />}</Field>
+    </FormDialog>
+  );
+}

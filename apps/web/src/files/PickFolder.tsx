@@ -1,0 +1,68 @@
+import { useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import type { FoundFile } from './hashRun';
+import { droppedFiles, pickedFiles } from './walk';
+
+type PickFolderProps = {
+  readonly label: string;
+  readonly onFound: (files: readonly FoundFile[]) => void;
+};
+
+/** A folder is picked, or dropped; its files are found, and nothing of them leaves the computer yet. */
+export function PickFolder({ label, onFound }: PickFolderProps) {
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const [walking, setWalking] = useState<number>();
+  const [empty, setEmpty] = useState(false);
+  const take = (files: readonly FoundFile[]) => {
+    setWalking(undefined);
+    setEmpty(files.length === 0);
+    if (files.length > 0) onFound(files);
+  };
+  return (
+    <>
+      <div
+        className={`drop${over ? ' over' : ''}`}
+        onDragOver={(event) => {
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(event) => {
+          event.preventDefault();
+          setOver(false);
+          const entries = Array.from(event.dataTransfer.items, (item) => item.webkitGetAsEntry()).filter(
+            (entry) => entry !== null,
+          );
+          setWalking(0);
+          void droppedFiles(entries, setWalking).then(take);
+        }}
+      >
+        <input
+          ref={input}
+          type="file"
+          className="visually-hidden"
+          tabIndex={-1}
+          aria-label={label}
+          // Not in React's types: the whole folder is picked.
+          {...{ webkitdirectory: '' }}
+          onChange={({ target }) => take(target.files ? pickedFiles(target.files) : [])}
+        />
+        <strong>Drop the folder here</strong>{' '}
+        <Button size="sm" onClick={() => input.current?.click()}>
+          Pick the folder
+        </Button>
+        <p className="small-print mb-0 mt-1">
+          Every file is read in this browser and its SHA-256 computed here. Names, sizes and checksums go to
+          Ulvane’s server; the files do not.
+        </p>
+      </div>
+      {walking !== undefined && <p role="status">Looking through the folders: {walking} files so far …</p>}
+      {empty && (
+        <p className="notice mt-2" role="alert">
+          There is no file in that folder: nothing was recorded. Is it the right one?
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,113 @@
+import { printCount } from '@ulvane/core';
+import { proxy } from 'comlink';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useDropzone } from 'react-dropzone';
+import type { ListKind, ListReading } from '../workers/files.worker';
+import { startFilesWork } from './filesWork';
+
+export type TakenList = Extract<ListReading, { ok: true }> & { readonly kind: ListKind };
+
+type PickListProps = { readonly onRead: (list: TakenList | undefined) => void };
+
+const titles = { 'checksum-list': 'a checksum list', bag: 'a bag’s manifest', csv: 'a CSV list' } as const;
+
+type Reading = { readonly share: number; readonly stop: () => void };
+
+/** A list that was made elsewhere is read in a worker: what was put right is told, what is wrong refused by line. */
+export function PickList({ onRead }: PickListProps) {
+  const [file, setFile] = useState<File>();
+  const [reading, setReading] = useState<Reading>();
+  const [found, setFound] = useState<ListReading & { readonly kind: ListKind }>();
+  const read = async (picked: File, below?: string) => {
+    setFile(picked);
+    setFound(undefined);
+    onRead(undefined);
+    const { remote, end } = startFilesWork();
+    setReading({
+      share: 0,
+      stop: () => {
+        end();
+        setReading(undefined);
+      },
+    });
+    const kind = await remote.kindOf(picked);
+    const answer = await remote.readList(
+      picked,
+      kind,
+      below,
+      proxy((share: number) => setReading((now) => now && { ...now, share })),
+    );
+    end();
+    setReading(undefined);
+    setFound({ ...answer, kind });
+    if (answer.ok) onRead({ ...answer, kind });
+  };
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+    onDrop: ([picked]) => void (picked && read(picked)),
+  });
+  const root =
+    found && !found.ok ? found.problems.find(({ code }) => code === 'common-folder')?.path : undefined;
+  return (
+    <>
+      <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
+        <input {...getInputProps({ 'aria-label': 'List of files' })} />
+        <strong>Drop a list here</strong>{' '}
+        <Button size="sm" onClick={open}>
+          Pick a list
+        </Button>
+        <p className="small-print mb-0 mt-1">
+          A checksum list (SHA-256, two spaces, path), a bag’s manifest-sha256.txt (RFC 8493), or a CSV whose
+          first row names the columns: path, bytes, time, sha256.
+        </p>
+      </div>
+      {reading && (
+        <div className="mt-2">
+          <progress max={1} value={reading.share} className="w-100" aria-label="Share of the list read" />
+          <Button size="sm" variant="quiet" className="mt-2" onClick={reading.stop}>
+            Stop
+          </Button>
+        </div>
+      )}
+      {found?.ok && (
+        <div className="mt-2" role="status">
+          <p className="mb-1">
+            {file?.name} is {titles[found.kind]}:{' '}
+            <strong>{printCount(found.summary.fileCount, 'file')}</strong>
+            {found.summary.withoutDigest > 0 &&
+              `, ${found.summary.withoutDigest.toLocaleString('en')} of them without a checksum`}
+            {found.summary.withoutSize > 0 &&
+              (found.summary.withoutSize === found.summary.fileCount
+                ? ', without sizes'
+                : `, ${found.summary.withoutSize.toLocaleString('en')} without a size`)}
+            .
+          </p>
+          {found.notes.map(({ code, sentence }) => (
+            <p key={code} className="small-print mb-0">
+              {sentence}
+            </p>
+          ))}
+        </div>
+      )}
+      {found && !found.ok && (
+        <div className="notice mt-2" role="alert">
+          <p className="mb-1">{file?.name} cannot be taken as it is. Nothing was recorded.</p>
+          <ul className="mb-1">
+            {found.problems.slice(0, 12).map(({ path, sentence }) => (
+              <li key={path + sentence}>{sentence}</li>
+            ))}
+          </ul>
+          {found.problems.length > 12 && <p className="mb-1">and {found.problems.length - 12} more</p>}
+          {root !== undefined && file && (
+            <Button size="sm" onClick={() => void read(file, root)}>
+              Take it as relative to {root}
+            </Button>
+          )}
+        </div>
+      )}
+    </>
+  );
+}

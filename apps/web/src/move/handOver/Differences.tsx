@@ -1,0 +1,198 @@
+import { api, type DifferenceGroup } from '@ulvane/contract';
+import { printBytes, type DifferenceKind, type Reconciled } from '@ulvane/core';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import useSWR from 'swr';
+import { call } from '../../api/call';
+import { useChange } from '../../api/useMove';
+import { Field } from '../../shell/Field';
+import { FormDialog } from '../../shell/FormDialog';
+import { Loading } from '../../shell/Loading';
+import { Problem } from '../../shell/Problem';
+import { useOpenMove } from '../MoveContext';
+
+type DifferencesProps = { readonly found: Reconciled; readonly open: boolean };
+
+const kindWords: Readonly<Record<DifferenceKind, string>> = {
+  changed: 'changed: other content under the same name',
+  unproven: 'not proven: nothing to compare by',
+  renamed: 'renamed in its folder',
+  moved: 'moved to another folder',
+  missing: 'missing: its content is nowhere',
+  merged: 'gone from here; the same content is elsewhere',
+  added: 'added: was not there before',
+  duplicated: 'one more copy of what is there',
+};
+
+type Asking = { readonly kind: DifferenceKind; readonly folder: string | null; readonly count: number };
+
+const shownGroups = 60;
+
+/** The differences by kind and folder; a group opens to its files, and is explained as one. */
+export function Differences({ found, open }: DifferencesProps) {
+  const { view, move } = useOpenMove();
+  const { change, error, busy, forgetError } = useChange(view);
+  const [asking, setAsking] = useState<Asking>();
+  const [reason, setReason] = useState('');
+  const [all, setAll] = useState(false);
+  const params = { reference: move.reference, id: found.id };
+  // What is open is part of the question: explained groups are asked for again.
+  const { data, error: failed } = useSWR(['groups', found.id, found.open, found.explained], () =>
+    call(api.differenceGroups, { params }),
+  );
+  if (failed !== undefined) return <Problem error={failed} />;
+  if (!data) return <Loading what="the differences" />;
+  const kinds = [...new Set(data.groups.map(({ kind }) => kind))];
+  const openOf = (kind: DifferenceKind) =>
+    data.groups.filter((group) => group.kind === kind).reduce((sum, group) => sum + group.open, 0);
+  const ask = (given: Asking) => {
+    setReason('');
+    setAsking(given);
+  };
+  const takeBack = (group: DifferenceGroup) =>
+    void change(
+      api.explain,
+      { kind: group.kind, folder: group.folder, ordinals: null, reason: null },
+      { id: found.id },
+    );
+  return (
+    <>
+      {!asking && <Problem error={error} onClose={forgetError} />}
+      {kinds.map((kind) => {
+        const groups = data.groups.filter((group) => group.kind === kind);
+        const count = groups.reduce((sum, group) => sum + group.count, 0);
+        return (
+          <section key={kind} className="difference-kind">
+            <h4>
+              {count.toLocaleString('en')} {kindWords[kind]}
+              {open && openOf(kind) > 0 && (
+                <Button
+                  size="sm"
+                  variant="quiet"
+                  className="ms-2 no-print"
+                  onClick={() => ask({ kind, folder: null, count: openOf(kind) })}
+                >
+                  Explain all {openOf(kind).toLocaleString('en')}
+                </Button>
+              )}
+            </h4>
+            <ul className="check-rows">
+              {(all ? groups : groups.slice(0, shownGroups)).map((group) => (
+                <li key={group.folder}>
+                  <details>
+                    <summary>
+                      <span className="mono">{group.folder === '' ? 'top folder' : group.folder}</span>{' '}
+                      {group.count.toLocaleString('en')}, {printBytes(group.sizeBytes, 'decimal')}{' '}
+                      <StateOf group={group} />
+                    </summary>
+                    <Files id={found.id} group={group} />
+                  </details>
+                  {open && group.open > 0 && (
+                    <button
+                      type="button"
+                      className="btn-plain no-print"
+                      onClick={() => ask({ kind, folder: group.folder, count: group.open })}
+                      aria-label={`Explain ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
+                    >
+                      Explain
+                    </button>
+                  )}
+                  {open && group.open === 0 && group.count > group.noise && (
+                    <button
+                      type="button"
+                      className="btn-plain no-print"
+                      disabled={busy}
+                      onClick={() => takeBack(group)}
+                      aria-label={`Take back what was said of ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
+                    >
+                      Take back
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+            {!all && groups.length > shownGroups && (
+              <button type="button" className="btn-plain" onClick={() => setAll(true)}>
+                {groups.length - shownGroups} more folders
+              </button>
+            )}
+          </section>
+        );
+      })}
+      {asking && (
+        <FormDialog
+          title={`${asking.count.toLocaleString('en')} ${asking.kind}${asking.folder === null ? '' : ` in ${asking.folder || 'the top folder'}`}: why?`}
+          action="Keep the reason"
+          error={error}
+          busy={busy}
+          onClose={() => setAsking(undefined)}
+          onSubmit={() =>
+            void change(
+              api.explain,
+              { kind: asking.kind, folder: asking.folder, ordinals: null, reason },
+              { id: found.id },
+            ).then((done) => done && setAsking(undefined))
+          }
+        >
+          {(asking.kind === 'missing' || asking.kind === 'changed') && (
+            <p className="caution">
+              the backup still has {asking.count === 1 ? 'it as it was' : 'them as they were'}: restore from
+              there first, unless the owner says otherwise.
+            </p>
+          )}
+          <Field label="The reason, and who says so" hint="It stands in the sheet and in the CSV">
+            {(ids) => (
+              <Form.Control
+                {...ids}
+                autoFocus
+                required
+                maxLength={500}
+                value={reason}
+                onChange={({ target }) => setReason(target.value)}
+              />
+            )}
+          </Field>
+        </FormDialog>
+      )}
+    </>
+  );
+}
+
+function StateOf({ group }: { readonly group: DifferenceGroup }) {
+  if (group.open > 0) return <strong>{group.open === group.count ? 'open' : `${group.open} open`}</strong>;
+  return <span className="soft">{group.noise === group.count ? 'made by the system' : 'explained'}</span>;
+}
+
+function Files({ id, group }: { readonly id: string; readonly group: DifferenceGroup }) {
+  const { move } = useOpenMove();
+  const { data, error } = useSWR(['differences', id, group.kind, group.folder, group.open], () =>
+    call(api.differences, {
+      params: { reference: move.reference, id },
+      query: { kind: group.kind, folder: group.folder, limit: 500 },
+    }),
+  );
+  if (error !== undefined) return <Problem error={error} />;
+  if (!data) return <Loading what="the files" />;
+  return (
+    <ul className="small-print mb-1">
+      {data.differences.map(({ ordinal, pathBefore, pathAfter, reason, reasonBy, noise, trouble }) => (
+        <li key={ordinal}>
+          <span className="mono">{pathBefore ?? pathAfter}</span>
+          {pathBefore !== null && pathAfter !== null && pathBefore !== pathAfter && (
+            <>
+              {' → '}
+              <span className="mono">{pathAfter}</span>
+            </>
+          )}
+          {trouble !== null && ` (${trouble.replaceAll('-', ' ')})`}
+          {noise !== null && `: ${noise}`}
+          {reason !== null && `: ${reason} (${reasonBy ?? ''})`}
+        </li>
+      ))}
+      {group.count > data.differences.length && (
+        <li>and {group.count - data.differences.length} more, in the CSV</li>
+      )}
+    </ul>
+  );
+}

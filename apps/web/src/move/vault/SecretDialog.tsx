@@ -1,0 +1,77 @@
+import { secretKinds, type Secret } from '@ulvane/core';
+import { useState } from 'react';
+import Form from 'react-bootstrap/Form';
+import { useForm } from 'react-hook-form';
+import { Field } from '../../shell/Field';
+import { FormDialog } from '../../shell/FormDialog';
+import { secretWords } from './words';
+
+type SecretDialogProps = {
+  readonly onKeep: (secret: Secret) => Promise<void>;
+  readonly onClose: () => void;
+};
+
+/** Types one secret for the vault. */
+export function SecretDialog({ onKeep, onClose }: SecretDialogProps) {
+  const [error, setError] = useState<unknown>();
+  const { register, handleSubmit, formState } = useForm<Secret>({
+    defaultValues: { kind: 'recovery-key', label: '', value: '' },
+  });
+  const submit = handleSubmit(async (secret) => {
+    setError(undefined);
+    try {
+      await onKeep(secret);
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  });
+  return (
+    <FormDialog
+      title="Put a secret into the vault"
+      action="Put it in"
+      error={error}
+      busy={formState.isSubmitting}
+      onSubmit={() => void submit()}
+      onClose={onClose}
+    >
+      <p className="caution">
+        passwords only with the owner’s consent and present. What is written here is encrypted before it is
+        stored.
+      </p>
+      <Field label="What it is">
+        {(ids) => (
+          <Form.Select {...ids} {...register('kind')}>
+            {secretKinds.map((kind) => (
+              <option key={kind} value={kind}>
+                {secretWords[kind]}
+              </option>
+            ))}
+          </Form.Select>
+        )}
+      </Field>
+      <Field label="Name" hint="Recovery key of the system disk" error={formState.errors.label?.message}>
+        {(ids) => (
+          <Form.Control
+            {...ids}
+            autoFocus
+            maxLength={100}
+            {...register('label', { validate: (label) => label.trim() !== '' || 'Give it a name.' })}
+          />
+        )}
+      </Field>
+      <Field label="The secret" error={formState.errors.value?.message}>
+        {(ids) => (
+          <Form.Control
+            {...ids}
+            className="mono"
+            autoComplete="off"
+            spellCheck={false}
+            maxLength={8000}
+            {...register('value', { validate: (value) => value !== '' || 'Write what is to be kept.' })}
+          />
+        )}
+      </Field>
+    </FormDialog>
+  );
+}

@@ -1,0 +1,10 @@
+import type { SecretKind } from '@ulvane/core';
+
+export const secretWords: Readonly<Record<SecretKind, string>> = {
+  'licence-key': 'licence key',
+  'recovery-key': 'recovery key',
+  'wireless-key': 'wireless key',
+  password: 'password',
+  certificate: 'certificate',
+  other: 'other',
+};

@@ -1,0 +1,206 @@
+import {
+  bagItReader,
+  checkFiles,
+  checksumListReader,
+  csvListReader,
+  entryAt,
+  fileListSources,
+  FileEntrySchema,
+  folderTree,
+  LineSplitter,
+  ListBuilder,
+  pack,
+  placesTest,
+  rowsWhere,
+  pathAt,
+  summarise,
+  type DataSet,
+  type FileFit,
+  type FileSystemId,
+  type ListSummary,
+  type Note,
+  type Outcome,
+  type PackedList,
+  type Packing,
+  type Problem,
+  type ReadList,
+  type Shelf,
+  type TreeNode,
+} from '@ulvane/core';
+import { expose } from 'comlink';
+import Papa from 'papaparse';
+
+export type ListKind = Exclude<(typeof fileListSources)[number], 'hashed'>;
+
+export type ListReading =
+  | {
+      readonly ok: true;
+      readonly summary: ListSummary;
+      readonly notes: readonly Note[];
+      /** The list as JSON Lines, for the server. */
+      readonly lines: Blob;
+    }
+  | { readonly ok: false; readonly problems: readonly Problem[] };
+
+/** A data set with its list on the server, if it has one. */
+export type Listed = {
+  readonly dataSet: DataSet;
+  /** Address of its list as JSON Lines; null without a list. */
+  readonly address: string | null;
+  readonly copies: number;
+};
+
+const rowsAPiece = 5000;
+
+function linesOf(list: PackedList): Blob {
+  const pieces: string[] = [];
+  for (let from = 0; from < list.count; from += rowsAPiece) {
+    let text = '';
+    for (let row = from; row < Math.min(from + rowsAPiece, list.count); row += 1)
+      text += `${JSON.stringify(entryAt(list, row))}\n`;
+    pieces.push(text);
+  }
+  return new Blob(pieces, { type: 'application/x-ndjson' });
+}
+
+async function eachChunk(
+  stream: ReadableStream<Uint8Array>,
+  onChunk: (chunk: Uint8Array) => void,
+): Promise<void> {
+  const reader = stream.getReader();
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return;
+    onChunk(value);
+  }
+}
+
+function readCsv(
+  file: File,
+  below: string | undefined,
+  onBytes: (bytes: number) => void,
+): Promise<Outcome<ReadList>> {
+  const reader = csvListReader(below === undefined ? {} : { below });
+  let first = true;
+  return new Promise((resolve, reject) =>
+    Papa.parse<string[]>(file, {
+      step: ({ data, meta }) => {
+        if (first) reader.header(data);
+        else reader.row(data);
+        first = false;
+        onBytes(meta.cursor);
+      },
+      complete: () => resolve(reader.end()),
+      error: reject,
+    }),
+  );
+}
+
+/** One list in memory at a time: comparing names on one file system after the other reads it once. */
+let kept: { readonly address: string; readonly list: PackedList } | undefined;
+
+async function listAt(address: string): Promise<PackedList> {
+  if (kept?.address === address) return kept.list;
+  const response = await fetch(address, { credentials: 'same-origin' });
+  if (!response.ok || !response.body) throw new Error('the list could not be read from the server');
+  const builder = new ListBuilder();
+  const decoder = new TextDecoder();
+  const splitter = new LineSplitter((bytes, start, end) => {
+    builder.add(FileEntrySchema.parse(JSON.parse(decoder.decode(bytes.subarray(start, end)))));
+  });
+  await eachChunk(response.body, (chunk) => splitter.push(chunk));
+  splitter.end();
+  kept = { address, list: builder.finish() };
+  return kept.list;
+}
+
+async function filesOf({ dataSet, address }: Listed): Promise<PackedList | undefined> {
+  if (address === null) return undefined;
+  const list = await listAt(address);
+  if (!dataSet.part) return list;
+  const lies = placesTest(dataSet.part.places);
+  return rowsWhere(list, (row) => lies(pathAt(list, row)));
+}
+
+function asOne({ dataSet }: Listed): TreeNode {
+  const { sizeBytes, fileCount, largestFileBytes } = dataSet;
+  return { path: '', sizeBytes, fileCount, largestFileBytes, children: [] };
+}
+
+const work = {
+  /** What a file is, by its first line and its name. */
+  kindOf: async (file: File): Promise<ListKind> => {
+    const head = await file.slice(0, 600).text();
+    if (!/^\uFEFF?\\?[0-9a-fA-F]{32,128}[ \t]/.test(head)) return 'csv';
+    return /^[0-9a-fA-F]{32,128}[ \t]+(\.\/)?data\//.test(head) && /manifest/i.test(file.name)
+      ? 'bag'
+      : 'checksum-list';
+  },
+
+  /** Reads a list that somebody made; `below`: absolute paths are relative to that folder. */
+  readList: async (
+    file: File,
+    kind: ListKind,
+    below: string | undefined,
+    onProgress: (share: number) => void,
+  ): Promise<ListReading> => {
+    let told = 0;
+    const tell = (bytes: number) => {
+      const share = file.size === 0 ? 1 : bytes / file.size;
+      if (share - told < 0.01) return;
+      told = share;
+      onProgress(share);
+    };
+    let outcome: Outcome<ReadList>;
+    if (kind === 'csv') outcome = await readCsv(file, below, tell);
+    else {
+      const options = { totalBytes: file.size, ...(below === undefined ? {} : { below }) };
+      const reader = kind === 'bag' ? bagItReader(options) : checksumListReader(options);
+      let bytes = 0;
+      await eachChunk(file.stream(), (chunk) => {
+        reader.push(chunk);
+        bytes += chunk.length;
+        tell(bytes);
+      });
+      outcome = reader.end();
+    }
+    if (!outcome.ok) return outcome;
+    const { list, notes } = outcome.value;
+    return { ok: true, summary: summarise(list), notes, lines: linesOf(list) };
+  },
+
+  /** What a destination's file system refuses of the data sets that it takes; one answer for each with a list. */
+  check: async (
+    listed: readonly Listed[],
+    fileSystem: FileSystemId,
+  ): Promise<readonly { readonly dataSetId: string; readonly fit: FileFit }[]> => {
+    const answers = [];
+    for (const one of listed) {
+      const list = await filesOf(one);
+      if (list) answers.push({ dataSetId: one.dataSet.id, fit: checkFiles(list, fileSystem) });
+    }
+    return answers;
+  },
+
+  /** Packs data sets onto drives; those without a list go whole or not at all. */
+  pack: async (
+    listed: readonly Listed[],
+    shelves: readonly Shelf[],
+  ): Promise<{ readonly packing: Packing; readonly trees: Readonly<Record<string, TreeNode>> }> => {
+    const parcels = [];
+    const trees: Record<string, TreeNode> = {};
+    for (const one of listed) {
+      const list = one.dataSet.part ? undefined : await filesOf(one);
+      const tree = list ? folderTree(list) : asOne(one);
+      // The data set's own sums count where the list has no sizes.
+      const whole = tree.sizeBytes === 0 ? { ...asOne(one), children: [] } : tree;
+      trees[one.dataSet.id] = { ...whole, children: [] };
+      parcels.push({ dataSetId: one.dataSet.id, name: one.dataSet.name, tree: whole, copies: one.copies });
+    }
+    return { packing: pack(parcels, shelves), trees };
+  },
+};
+
+export type FilesWork = typeof work;
+
+expose(work);
