@@ -1,5 +1,5 @@
 import { api, type DriveView } from '@ulvane/contract';
-import { fileSystems, printBothUnits } from '@ulvane/core';
+import { fileSystems, printBothUnits, printBytes } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
@@ -84,15 +84,7 @@ export function DrivesView() {
                     </div>
                   </td>
                   <td>
-                    {drive.contents.map(({ reference, label, sizeBytes, keepUntil }) => (
-                      <div key={reference + label}>
-                        <Link to={`/moves/${reference}/save`}>{reference}</Link> {printBothUnits(sizeBytes)}
-                        <span className="small-print">
-                          {keepUntil === null ? ', no last day noted' : `, until ${keepUntil}`}
-                        </span>
-                      </div>
-                    ))}
-                    {drive.contents.length === 0 && <span className="soft">nothing of a move</span>}
+                    <Contents drive={drive} />
                     {drive.otherBytes > 0 && (
                       <div className="small-print">other things: {printBothUnits(drive.otherBytes)}</div>
                     )}
@@ -136,6 +128,36 @@ export function DrivesView() {
         />
       )}
     </>
+  );
+}
+
+const shownMoves = 3;
+
+/** What moves have on a drive: a few in full, more of them summed up and to be opened. */
+function Contents({ drive: { contents } }: { readonly drive: DriveView }) {
+  if (contents.length === 0) return <span className="soft">nothing of a move</span>;
+  const lines = contents.map(({ reference, label, sizeBytes, keepUntil }) => (
+    <li key={reference + label}>
+      <Link to={`/moves/${reference}/save`}>{reference}</Link> {printBytes(sizeBytes, 'decimal')}
+      <span className="small-print">
+        {keepUntil === null ? ', no last day noted' : `, until ${keepUntil}`}
+      </span>
+    </li>
+  ));
+  if (contents.length <= shownMoves) return <ul className="list-unstyled mb-0">{lines}</ul>;
+  const [next] = contents.flatMap(({ keepUntil }) => keepUntil ?? []).sort();
+  return (
+    <details>
+      <summary>
+        {contents.length} moves,{' '}
+        {printBytes(
+          contents.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+          'decimal',
+        )}
+        {next !== undefined && `; next to be wiped ${next}`}
+      </summary>
+      <ul className="list-unstyled mb-0">{lines}</ul>
+    </details>
   );
 }
 

@@ -40,18 +40,35 @@ const examplesKept = 20;
 /** The longest path that many older programs open, in UTF-16 units, drive letter and all. */
 const olderProgramsPath = 260;
 
-const titles: Readonly<Record<Exclude<FileFaultCode, 'too-large' | 'rights-lost'>, string>> = {
-  'forbidden-character': 'have a character in the name that it does not take',
-  'forbidden-ending': 'end in a full stop or a space, which it drops',
-  'reserved-name': 'have the name of a device of old',
-  'name-too-long': 'have a name that is too long',
-  'same-but-for-case': 'differ from another one only in upper and lower case: one would overwrite the other',
-  'same-but-for-form':
-    'look the same as another one and differ only in Unicode form: one would overwrite the other',
-  'path-too-long': 'have a path that is too long',
-  'path-long-for-older-programs': 'have a path over 260 characters, which older programs cannot open',
-  'link-lost': 'are links, which it does not keep',
-  'not-readable': 'could not be read where they lie: they are in no copy',
+/** What one name does, and what several do. */
+const titles: Readonly<
+  Record<Exclude<FileFaultCode, 'too-large' | 'rights-lost'>, readonly [one: string, several: string]>
+> = {
+  'forbidden-character': ['has a character that it does not take', 'have a character that it does not take'],
+  'forbidden-ending': [
+    'ends in a full stop or a space, which it drops',
+    'end in a full stop or a space, which it drops',
+  ],
+  'reserved-name': ['is the name of a device of old', 'are names of devices of old'],
+  'name-too-long': ['is too long', 'are too long'],
+  'same-but-for-case': [
+    'differs from another one only in upper and lower case: one would overwrite the other',
+    'differ from others only in upper and lower case: one would overwrite the other',
+  ],
+  'same-but-for-form': [
+    'looks like another one and differs only in Unicode form: one would overwrite the other',
+    'look like others and differ only in Unicode form: one would overwrite the other',
+  ],
+  'path-too-long': ['has a path that is too long', 'have a path that is too long'],
+  'path-long-for-older-programs': [
+    'has a path over 260 characters, which older programs cannot open',
+    'have a path over 260 characters, which older programs cannot open',
+  ],
+  'link-lost': ['is a link, which it does not keep', 'are links, which it does not keep'],
+  'not-readable': [
+    'could not be read where it lies: it is in no copy',
+    'could not be read where they lie: they are in no copy',
+  ],
 };
 
 export type FileFit = { readonly faults: readonly FileFault[]; readonly renames: readonly Rename[] };
@@ -118,7 +135,7 @@ export function checkFiles(list: PackedList, fileSystem: FileSystemId, folderLen
         ...plain,
         blocks: remedy === 'rename' || code === 'path-too-long',
         remedy,
-        sentence: `${printCount(count, 'name')} ${titles[code]}.${remedyWords[remedy]}`,
+        sentence: `${printCount(count, 'name')} ${titles[code][count === 1 ? 0 : 1]}.${remedyWords[remedy]}`,
       },
     ];
   });

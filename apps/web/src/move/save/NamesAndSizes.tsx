@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { fileSystems, listOf, type Destination, type FileFit } from '@ulvane/core';
+import { fileSystems, listOf, printCount, type Destination, type FileFit } from '@ulvane/core';
 import Papa from 'papaparse';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -91,7 +91,9 @@ export function NamesAndSizes({ destination }: { readonly destination: Destinati
                   })
                 }
               >
-                {kept ? 'Keep this list of names instead' : `Keep the list of ${renames.length} names`}
+                {kept
+                  ? 'Keep this list of names instead'
+                  : `Keep the list of ${printCount(renames.length, 'name')}`}
               </Button>
             )}
           </div>

@@ -12,6 +12,11 @@ import { applyPacking, partsOf, type Proposal } from './packing';
 
 type PackDialogProps = { readonly status: readonly CopiesOfDataSet[]; readonly onClose: () => void };
 
+/** As many as are needed, and as many as were meant: packing takes no copy away. */
+function copiesFor(status: CopiesOfDataSet | undefined): number {
+  return Math.max(status?.needed ?? 1, status?.planned ?? 1);
+}
+
 /** Proposes what goes onto which destination, so that everything has its copies and folders stay whole; then does it. */
 export function PackDialog({ status, onClose }: PackDialogProps) {
   const { view, move } = useOpenMove();
@@ -25,7 +30,7 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
     withFilesWork((remote) =>
       remote.pack(
         dataSets.map((dataSet) =>
-          listedOf(move, dataSet, status.find(({ dataSetId }) => dataSetId === dataSet.id)?.needed ?? 1),
+          listedOf(move, dataSet, copiesFor(status.find(({ dataSetId }) => dataSetId === dataSet.id))),
         ),
         destinations.map(({ id, name, freeBytes, fileSystem }) => ({ id, name, freeBytes, fileSystem })),
       ),
@@ -51,6 +56,13 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
       setBusy(false);
     }
   };
+  const lost = move.copies.filter(
+    ({ dataSetId, destinationId }) =>
+      proposal &&
+      !partsOf(proposal, dataSetId).some(
+        ({ places, destinationIds }) => places.includes('') && destinationIds.includes(destinationId),
+      ),
+  );
   const split = dataSets.filter(({ id }) => proposal && partsOf(proposal, id).length > 1);
   return (
     <Modal show onHide={onClose} size="lg" aria-labelledby="pack-title">
@@ -105,6 +117,12 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
               <p className="mb-1">
                 {split.map(({ name }) => name).join(', ')} {split.length === 1 ? 'is' : 'are'} split by
                 folder: each part is a data set of its own, and can be put together again.
+              </p>
+            )}
+            {lost.length > 0 && (
+              <p className="caution mb-1">
+                {lost.length === 1 ? '1 verified copy' : `${lost.length} verified copies`} would no longer
+                count: the data set goes elsewhere.
               </p>
             )}
             {proposal.packing.left.length > 0 && (
