@@ -229,8 +229,15 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await openStage('hand-over');
   await sees(page, 'Till reports: not counted yet');
   await click(page, 'checked: the same, Till reports');
-  await fill(page, 'Where the backup is kept', 'office safe');
   await click(page, 'Keep');
+  await sees(page, 'all back');
+  for (const drive of ['B-07', 'B-09']) {
+    await sees(page, `The backup on ${drive}: say what is written on it`);
+    await click(page, `Note the backup on ${drive}`);
+    await fill(page, 'Where it is kept', 'office safe');
+    await click(page, 'Keep');
+    await dialogGone(page);
+  }
   await sees(page, 'Everything is accounted for');
   await fill(page, 'Name of the owner who signs', 'Ticket office');
   await click(page, 'The owner has signed');

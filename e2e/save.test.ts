@@ -249,7 +249,7 @@ describe('the inventory of drives', () => {
     await sees(page, 'for installers, never a backup');
     await click(page, 'Add a drive');
     await fill(page, 'Name on its label', 'B-21');
-    await fill(page, 'Serial', 'OSB-4T-21');
+    await fill(page, 'Serial[role="textbox"]', 'OSB-4T-21');
     await fill(page, 'Capacity as formatted', '3.9 TB');
     await click(page, 'Keep');
     await dialogGone(page);

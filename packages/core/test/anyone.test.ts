@@ -22,13 +22,28 @@ import {
   startStep,
   takeSurvey,
   tickCopy,
+  joinDataSet,
+  recordCheck,
+  recordFileList,
+  splitDataSet,
   typeFact,
   unsignStep,
   type CommandContext,
   type CommandOutcome,
+  type DataSet,
   type Move,
 } from '../src';
-import { documents, driveB7, emptyMove, laptopSurvey, now, pictures, share, technician } from './shop';
+import {
+  documents,
+  driveB7,
+  emptyMove,
+  laptopSurvey,
+  now,
+  pictures,
+  share,
+  technician,
+  listHead,
+} from './shop';
 
 /** Whatever anybody does, in any order: some of it is refused, and these laws hold after every step. */
 type Deed = { readonly name: string; readonly act: (move: Move, context: CommandContext) => CommandOutcome };
@@ -115,6 +130,66 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
           list.map((destination) => ({ ...destination, takes: move.dataSets.map(({ id }) => id) })),
           context,
         ),
+    })),
+  },
+  {
+    weight: 2,
+    arbitrary: fc
+      .tuple(
+        fc.constantFrom('documents', 'pictures'),
+        fc.constantFrom('b-07', 'pier-store'),
+        fc.constantFrom(0, 0, 3),
+      )
+      .map(([dataSetId, destinationId, count]): Deed => ({
+        name: `compare ${dataSetId} ${destinationId}: ${count} differ`,
+        act: (move, context) =>
+          recordCheck(
+            move,
+            {
+              dataSetId,
+              destinationId,
+              check: { method: 'full', files: 10 },
+              count,
+              files: count === 0 ? [] : [{ kind: 'changed', path: 'a.txt' }],
+            },
+            context,
+          ),
+      })),
+  },
+  {
+    weight: 1,
+    arbitrary: fc
+      .tuple(fc.constantFrom('documents', 'pictures'), fc.constantFrom('before', 'after'), fc.nat({ max: 3 }))
+      .map(([dataSetId, role, files]): Deed => ({
+        name: `list of ${dataSetId} ${role}`,
+        act: (move, context) =>
+          recordFileList(move, listHead({ dataSetId, role, fileCount: 10 + files }), context),
+      })),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.constantFrom('documents', 'pictures').map((dataSetId): Deed => ({
+      name: `split ${dataSetId}`,
+      act: (move, context) => {
+        const { sizeBytes, fileCount } = move.dataSets.find(({ id }) => id === dataSetId) ?? documents;
+        const half = { largestFileBytes: 1, destinationIds: ['b-07'] };
+        return splitDataSet(
+          move,
+          dataSetId,
+          [
+            { ...half, places: ['a'], sizeBytes, fileCount: 1 },
+            { ...half, places: ['b'], sizeBytes: 0, fileCount: fileCount - 1 },
+          ],
+          context,
+        );
+      },
+    })),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.constantFrom('documents', 'pictures').map((id): Deed => ({
+      name: `put ${id} together`,
+      act: (move, context) => joinDataSet(move, id, context),
     })),
   },
   {
@@ -271,6 +346,41 @@ describe('whatever anybody does, in any order', () => {
           expect(
             new Set(after.copies.map(({ dataSetId, destinationId }) => `${dataSetId} ${destinationId}`)).size,
           ).toBe(after.copies.length);
+        });
+      }),
+    );
+  });
+
+  it('a copy that differs never counts, and closes the gate of every plan', () => {
+    fc.assert(
+      fc.property(story, (deeds) => {
+        play(deeds, (_before, after) => {
+          for (const { dataSetId, destinationId } of after.failedChecks) {
+            expect(
+              after.copies.some(
+                (copy) => copy.dataSetId === dataSetId && copy.destinationId === destinationId,
+              ),
+            ).toBe(false);
+            expect(
+              after.destinations.some(({ id, takes }) => id === destinationId && takes.includes(dataSetId)),
+            ).toBe(true);
+          }
+          const gate = readPlan(after, technician)?.gates.find(({ id }) => id === 'copies-verified');
+          if (after.failedChecks.length > 0 && gate) expect(gate.state).not.toBe('green');
+        });
+      }),
+    );
+  });
+
+  it('splitting and putting together loses no file and no byte', () => {
+    fc.assert(
+      fc.property(story, (deeds) => {
+        play(deeds, (before, after, { name }) => {
+          if (!name.startsWith('split') && !name.startsWith('put')) return;
+          const sum = (move: Move, of: (dataSet: DataSet) => number) =>
+            move.dataSets.reduce((total, dataSet) => total + of(dataSet), 0);
+          expect(sum(after, ({ sizeBytes }) => sizeBytes)).toBe(sum(before, ({ sizeBytes }) => sizeBytes));
+          expect(sum(after, ({ fileCount }) => fileCount)).toBe(sum(before, ({ fileCount }) => fileCount));
         });
       }),
     );

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import {
@@ -16,6 +17,7 @@ import {
   type Destination,
   type Disk,
   type Facts,
+  type FileListHead,
   type Move,
   type Practice,
   type Release,
@@ -36,6 +38,26 @@ function shippedCatalogue(): Catalogue {
   const resolved = resolveCatalogue(file, today);
   if (!resolved.ok) throw new Error(resolved.problems.map(({ sentence }) => sentence).join(' '));
   return resolved.value;
+}
+
+/** The head of a list of ten files of ten bytes each, with a new id each time. */
+export function listHead(
+  given: Partial<Omit<FileListHead, 'at' | 'by'>> & Pick<FileListHead, 'dataSetId'>,
+): Omit<FileListHead, 'at' | 'by'> {
+  return {
+    id: randomUUID(),
+    role: 'before',
+    destinationId: null,
+    source: 'hashed',
+    sampledFrom: null,
+    fileCount: 10,
+    sizeBytes: 100,
+    largestFileBytes: 10,
+    withoutSize: 0,
+    withoutDigest: 0,
+    troubled: 0,
+    ...given,
+  };
 }
 
 export const catalogueFile = file;
