@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { benchFleet } from './benchFleet';
+import { benchSave } from './benchSave';
 import { Failure, runCommand } from './lib/fail';
 
 /** Benchmarks, as production runs the code: bundled, each in a process of its own. */
@@ -13,5 +14,6 @@ await runCommand(async () => {
   const core = spawnSync(process.execPath, ['.ulvane-bench/benchCore.js'], { stdio: 'inherit' }).status ?? 1;
   if (core !== 0) return core;
   await benchFleet();
+  await benchSave();
   return 0;
 });

@@ -1,11 +1,12 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { CatalogueExportSchema, MoveExportSchema, SurveySchema } from '@ulvane/core';
+import { CatalogueExportSchema, FileEntrySchema, MoveExportSchema, SurveySchema } from '@ulvane/core';
 import { z } from 'zod';
 
 /** The published JSON Schemas, generated from the Zod schemas that the code parses with. */
 export const published = {
   survey: { title: 'Ulvane survey, version 1', schema: SurveySchema },
-  move: { title: 'Ulvane move, version 1', schema: MoveExportSchema },
+  move: { title: 'Ulvane move, version 2', schema: MoveExportSchema },
+  'file-entry': { title: 'One line of a list of files', schema: FileEntrySchema },
   catalogue: { title: 'Ulvane catalogue, version 1', schema: CatalogueExportSchema },
 } as const;
 

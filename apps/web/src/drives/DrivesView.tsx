@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { call } from '../api/call';
 import { useDrives } from '../api/useDrives';
 import { useMay } from '../api/useSession';
+import { CompareLists } from '../files/CompareLists';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 import { DriveDialog } from './DriveDialog';
@@ -120,6 +121,7 @@ export function DrivesView() {
           </table>
         </section>
       )}
+      <CompareLists />
       {editing !== undefined && (
         <DriveDialog
           drive={editing === 'new' ? undefined : editing}

@@ -22,10 +22,13 @@ export type HashProgress = {
 
 const batchFiles = 200;
 const batchBytes = 48 * 1024 * 1024;
+const tellEveryMilliseconds = 250;
 /** So many files not found one after the other: the drive is gone, not the files. */
 const goneInARow = 10;
 
 type Batch = { readonly index: number; readonly found: readonly FoundFile[] };
+
+const bytesOf = ({ found }: Batch) => found.reduce((sum, { file }) => sum + (file?.size ?? 0), 0);
 
 function* batchesOf(files: readonly FoundFile[]): Generator<readonly FoundFile[]> {
   let batch: FoundFile[] = [];
@@ -65,6 +68,8 @@ export class HashRun {
   private next = 0;
   private readonly busy = new Set<number>();
   private missingIsLost = false;
+  private toldState: HashState | undefined;
+  private toldAt = 0;
   private filesDone = 0;
   private bytesDone = 0;
   private readonly troubled = new Map<string, string>();
@@ -80,7 +85,10 @@ export class HashRun {
     private readonly onChange: (progress: HashProgress) => void,
     workers = Math.max(2, Math.min(8, navigator.hardwareConcurrency || 2)),
   ) {
-    this.batches = [...batchesOf(files)].map((found, index) => ({ index, found }));
+    // The largest first: else one worker is left alone with the last one.
+    this.batches = [...batchesOf(files)]
+      .map((found, index) => ({ index, found }))
+      .sort((a, b) => bytesOf(b) - bytesOf(a));
     this.lines = new Array<string | undefined>(this.batches.length);
     this.filesTotal = files.length;
     this.bytesTotal = files.reduce((sum, { file }) => sum + (file?.size ?? 0), 0);
@@ -203,6 +211,11 @@ export class HashRun {
   }
 
   private tell(): void {
+    // Drawing it more often would take from the hashing; a change of state is told at once.
+    const now = performance.now();
+    if (this.toldState === this.state && now - this.toldAt < tellEveryMilliseconds) return;
+    this.toldState = this.state;
+    this.toldAt = now;
     const ran = this.ranMilliseconds + (this.state === 'running' ? performance.now() - this.runningSince : 0);
     const rate = ran > 0 ? this.bytesDone / (ran / 1000) : 0;
     this.onChange({

@@ -2,6 +2,8 @@ import {
   bagItReader,
   checkFiles,
   checksumListReader,
+  differencesOf,
+  reconcile,
   csvListReader,
   entryAt,
   fileListSources,
@@ -15,6 +17,8 @@ import {
   pathAt,
   summarise,
   type DataSet,
+  type Difference,
+  type Reconciliation,
   type FileFit,
   type FileSystemId,
   type ListSummary,
@@ -27,8 +31,9 @@ import {
   type Shelf,
   type TreeNode,
 } from '@ulvane/core';
-import { expose } from 'comlink';
+import { expose, transfer } from 'comlink';
 import Papa from 'papaparse';
+import { buffersOf } from '../files/buffersOf';
 
 export type ListKind = Exclude<(typeof fileListSources)[number], 'hashed'>;
 
@@ -96,6 +101,26 @@ function readCsv(
   );
 }
 
+async function readWhole(
+  file: File,
+  kind: ListKind,
+  below: string | undefined,
+  onBytes: (bytes: number) => void,
+): Promise<Outcome<ReadList>> {
+  if (kind === 'csv') return readCsv(file, below, onBytes);
+  const options = { totalBytes: file.size, ...(below === undefined ? {} : { below }) };
+  const reader = kind === 'bag' ? bagItReader(options) : checksumListReader(options);
+  let bytes = 0;
+  await eachChunk(file.stream(), (chunk) => {
+    reader.push(chunk);
+    bytes += chunk.length;
+    onBytes(bytes);
+  });
+  return reader.end();
+}
+
+const firstShown = 200;
+
 /** One list in memory at a time: comparing names on one file system after the other reads it once. */
 let kept: { readonly address: string; readonly list: PackedList } | undefined;
 
@@ -151,22 +176,44 @@ const work = {
       told = share;
       onProgress(share);
     };
-    let outcome: Outcome<ReadList>;
-    if (kind === 'csv') outcome = await readCsv(file, below, tell);
-    else {
-      const options = { totalBytes: file.size, ...(below === undefined ? {} : { below }) };
-      const reader = kind === 'bag' ? bagItReader(options) : checksumListReader(options);
-      let bytes = 0;
-      await eachChunk(file.stream(), (chunk) => {
-        reader.push(chunk);
-        bytes += chunk.length;
-        tell(bytes);
-      });
-      outcome = reader.end();
-    }
+    const outcome = await readWhole(file, kind, below, tell);
     if (!outcome.ok) return outcome;
     const { list, notes } = outcome.value;
     return { ok: true, summary: summarise(list), notes, lines: linesOf(list) };
+  },
+
+  /** Reads a list and hands it over, without a copy, for comparing. */
+  parse: async (file: File, kind: ListKind): Promise<Outcome<PackedList>> => {
+    const outcome = await readWhole(file, kind, undefined, () => undefined);
+    if (!outcome.ok) return outcome;
+    const { list } = outcome.value;
+    return transfer({ ok: true, value: list }, buffersOf(list));
+  },
+
+  /** Compares two lists: how many of each kind, and the differences as CSV. */
+  compare: (
+    before: PackedList,
+    after: PackedList,
+  ): {
+    readonly counts: Reconciliation['counts'];
+    readonly first: readonly Difference[];
+    readonly csv: Blob;
+  } => {
+    const found = reconcile(before, after);
+    const first: Difference[] = [];
+    const pieces: string[] = [];
+    let rows: (string | number | null)[][] = [];
+    for (const difference of differencesOf(found, before, after)) {
+      if (first.length < firstShown) first.push(difference);
+      const { kind, pathBefore, pathAfter, sizeBefore, sizeAfter, noise } = difference;
+      rows.push([kind, pathBefore, pathAfter, sizeBefore, sizeAfter, noise]);
+      if (rows.length < rowsAPiece) continue;
+      pieces.push(`${Papa.unparse(rows, { newline: '\n' })}\n`);
+      rows = [];
+    }
+    if (rows.length > 0) pieces.push(`${Papa.unparse(rows, { newline: '\n' })}\n`);
+    const header = 'kind,before,after,bytes before,bytes after,made by the system\n';
+    return { counts: found.counts, first, csv: new Blob([header, ...pieces], { type: 'text/csv' }) };
   },
 
   /** What a destination's file system refuses of the data sets that it takes; one answer for each with a list. */

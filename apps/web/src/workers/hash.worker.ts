@@ -10,7 +10,9 @@ export type HashOutcome = {
 };
 
 /** Files up to this size are read whole and hashed by the browser itself, which is the quickest. */
-const wholeBytes = 48 * 1024 * 1024;
+const wholeBytes = 64 * 1024 * 1024;
+/** From this size on a file is read by itself: several of them at once only fill the memory. */
+const aloneBytes = 16 * 1024 * 1024;
 const sliceBytes = 8 * 1024 * 1024;
 /** Small files under way at a time: while one is hashed the next are read. */
 const atOnce = 6;
@@ -66,7 +68,7 @@ const work = {
     let told = performance.now();
     const count = (more: number) => {
       bytes += more;
-      if (performance.now() - told < 100) return;
+      if (performance.now() - told < 250) return;
       onBytes(bytes);
       bytes = 0;
       told = performance.now();
@@ -79,7 +81,7 @@ const work = {
         if (file) outcomes[index] = await hashOne(file, count);
       }
     };
-    const large = files.some(({ size }) => size > wholeBytes);
+    const large = files.some(({ size }) => size > aloneBytes);
     await Promise.all(Array.from({ length: large ? 1 : atOnce }, lane));
     if (bytes > 0) onBytes(bytes);
     return outcomes;

@@ -1,0 +1,32 @@
+import type { PackedList, Problem } from '@ulvane/core';
+import { transfer } from 'comlink';
+import type { FilesWork } from '../workers/files.worker';
+import { buffersOf } from './buffersOf';
+import { withFilesWork } from './filesWork';
+
+export type ListsCompared = ReturnType<FilesWork['compare']>;
+
+class UnfitList extends Error {
+  constructor(
+    readonly file: File,
+    readonly problems: readonly Problem[],
+  ) {
+    super(`${file.name}: ${problems[0]?.sentence ?? ''}`);
+  }
+}
+
+async function parsed(file: File): Promise<PackedList> {
+  return withFilesWork(async (remote) => {
+    const outcome = await remote.parse(file, await remote.kindOf(file));
+    if (!outcome.ok) throw new UnfitList(file, outcome.problems);
+    return outcome.value;
+  });
+}
+
+/** Reads two lists at the same time, each in a worker, and compares them in one. */
+export async function compareLists(before: File, after: File): Promise<ListsCompared> {
+  const [first, second] = await Promise.all([parsed(before), parsed(after)]);
+  return withFilesWork((remote) =>
+    remote.compare(transfer(first, buffersOf(first)), transfer(second, buffersOf(second))),
+  );
+}
