@@ -8,8 +8,15 @@ import {
   type Move,
   type Role,
 } from '@ulvane/core';
+import type { RecordedDifferences, RecordedList } from './recordedFiles';
 
-export type RecordedMove = { readonly move: Move; readonly events: readonly LogEvent[] };
+export type RecordedMove = {
+  readonly move: Move;
+  readonly events: readonly LogEvent[];
+  /** Lines of its lists of files, and of their comparisons. */
+  readonly lists: readonly RecordedList[];
+  readonly differences: readonly RecordedDifferences[];
+};
 
 /**
  * Plays commands on a move as a person would, with a clock that runs on between them. A command that
@@ -17,6 +24,8 @@ export type RecordedMove = { readonly move: Move; readonly events: readonly LogE
  */
 export class Recorder {
   private readonly events: LogEvent[] = [];
+  private readonly keptLists: RecordedList[] = [];
+  private readonly keptDifferences: RecordedDifferences[] = [];
 
   constructor(
     private move: Move,
@@ -65,7 +74,24 @@ export class Recorder {
     return outcome.value;
   }
 
+  get lists(): readonly RecordedList[] {
+    return this.keptLists;
+  }
+
+  keepList(list: RecordedList): void {
+    this.keptLists.push(list);
+  }
+
+  keepDifferences(differences: RecordedDifferences): void {
+    this.keptDifferences.push(differences);
+  }
+
   result(): RecordedMove {
-    return { move: this.move, events: this.events };
+    return {
+      move: this.move,
+      events: this.events,
+      lists: this.keptLists,
+      differences: this.keptDifferences,
+    };
   }
 }

@@ -8,6 +8,7 @@ import {
   isolationIds,
   isSigned,
   keepBackup,
+  listOf,
   lineCrossed,
   noteHandover,
   overruleGate,
@@ -33,6 +34,7 @@ import {
   type RouteId,
   type Survey,
 } from '@ulvane/core';
+import { compareDesktop, readDesktop } from './desktopFiles';
 import { between, pick, type Random } from './random';
 import type { Recorder } from './recorder';
 import type { DemoTables, Group, Progress } from './tables';
@@ -84,6 +86,8 @@ export function tellStory(recorder: Recorder, progress: Progress, input: StoryIn
   if (!choose(recorder, technician, input)) return;
   if (!reaches(progress, 'saved')) return;
   listAndCopy(recorder, technician, input);
+  if (progress === 'half' || progress === 'settling' || progress === 'done')
+    readDesktop(recorder, technician);
   if (!reaches(progress, 'planned')) return;
   getReady(recorder, technician, input);
   recorder.wait(2);
@@ -312,17 +316,10 @@ function crossAndSettle(
 function finish(recorder: Recorder, technician: string, input: StoryInput): void {
   const { dataSets } = recorder.current;
   recorder.wait(12);
-  const missing = dataSets.find(({ name }) => name.startsWith('Desktop'));
-  const found = dataSets.map(({ id, fileCount, sizeBytes }) =>
-    id === missing?.id && fileCount > 3
-      ? {
-          dataSetId: id,
-          fileCount: fileCount - 3,
-          sizeBytes: sizeBytes - 4096,
-          explanation: 'Three shortcuts to programs that are gone; the owner does not want them.',
-        }
-      : { dataSetId: id, fileCount, sizeBytes, explanation: '' },
-  );
+  compareDesktop(recorder, technician);
+  const found = dataSets
+    .filter((dataSet) => !listOf(recorder.current.fileLists, dataSet, 'before'))
+    .map(({ id, fileCount, sizeBytes }) => ({ dataSetId: id, fileCount, sizeBytes, explanation: '' }));
   const keepUntil = addDays(recorder.now, input.house.practice.keepBackupDays);
   recorder.play(technician, (move) =>
     noteHandover(move, {

@@ -1,12 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import { catalogueKinds, defaultPractice, resolveCatalogue, type Catalogue } from '@ulvane/core';
-import { generateDemo } from '@ulvane/demo';
-import { DataSource } from 'typeorm';
+import { generateDemo, type RecordedMove } from '@ulvane/demo';
+import { DataSource, type EntityManager } from 'typeorm';
 import catalogueFile from '../../../../data/catalogue/catalogue.json';
 import demoTables from '../../../../data/demo/organisation.json';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../clock/clock';
 import { DriveEntity } from '../drives/drive.entity';
+import { DifferenceEntity } from '../files/difference.entity';
+import { FileEntryEntity } from '../files/fileEntry.entity';
 import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
 import { hashOfToken } from '../house/house.service';
 import { OrganisationEntity } from '../house/organisation.entity';
@@ -72,13 +74,15 @@ export async function seed(
       sessionSecret: randomBytes(32).toString('hex'),
     });
     await manager.insert(CatalogueEntryEntity, entriesOf(catalogue.value));
-    for (const { move, events } of demo?.moves ?? [])
-      await writer.insert(manager, move, events, {
+    for (const recorded of demo?.moves ?? []) {
+      await writer.insert(manager, recorded.move, recorded.events, {
         catalogue: catalogue.value,
         practice: defaultPractice,
         catalogueVersion: 1,
         practiceVersion: 1,
       });
+      await insertFiles(manager, recorded, now);
+    }
     for (const drive of demo?.drives ?? [])
       await manager.insert(DriveEntity, {
         id: drive.id,
@@ -91,6 +95,41 @@ export async function seed(
   });
   if (demo) for (const role of demoAccounts) await accounts.add(role, role, demoPassword);
   return { kind: demo ? 'demo' : 'own', setUpToken: demo ? null : token, loaded: true };
+}
+
+/** The lines of a demo move's lists, and of their comparisons. */
+async function insertFiles(
+  manager: EntityManager,
+  { lists, differences }: Pick<RecordedMove, 'lists' | 'differences'>,
+  now: string,
+): Promise<void> {
+  for (const { id, entries } of lists)
+    await manager.insert(
+      FileEntryEntity,
+      entries.map(({ path, sizeBytes, sha256, modifiedMs, trouble }, ordinal) => ({
+        listId: id,
+        ordinal,
+        path,
+        sizeBytes: sizeBytes === null ? null : String(sizeBytes),
+        sha256: sha256 === null ? null : Buffer.from(sha256, 'hex'),
+        modifiedMs: modifiedMs === null ? null : String(modifiedMs),
+        trouble,
+      })),
+    );
+  for (const { id, by, rows } of differences)
+    await manager.insert(
+      DifferenceEntity,
+      rows.map(({ sizeBefore, sizeAfter, reason, ...row }, ordinal) => ({
+        ...row,
+        reconciliationId: id,
+        ordinal,
+        sizeBefore: sizeBefore === null ? null : String(sizeBefore),
+        sizeAfter: sizeAfter === null ? null : String(sizeAfter),
+        reason,
+        reasonBy: reason === null ? null : by,
+        reasonAt: reason === null ? null : new Date(now),
+      })),
+    );
 }
 
 async function renewToken(dataSource: DataSource): Promise<string> {

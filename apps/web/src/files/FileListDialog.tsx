@@ -68,9 +68,11 @@ export function FileListDialog({ view, dataSet, role, destination, before, onClo
         params: { reference: view.move.reference, listId: before.id },
         query: { size: sampleSize },
       });
-      const there = new Map(files.map(({ path, file }) => [path, file]));
+      const there = new Map(files.map((file) => [file.path, file]));
       setDrawnFrom(before.fileCount);
-      reading.start(drawn.map(({ path }) => ({ path, file: there.get(path) ?? null })));
+      reading.start(
+        drawn.map(({ path }) => there.get(path) ?? { path, file: null, sizeBytes: 0, modifiedMs: null }),
+      );
     } catch (problem) {
       setError(problem);
     }

@@ -46,7 +46,11 @@ export function PickFolder({ label, onFound }: PickFolderProps) {
           aria-label={label}
           // Not in React's types: the whole folder is picked.
           {...{ webkitdirectory: '' }}
-          onChange={({ target }) => take(target.files ? pickedFiles(target.files) : [])}
+          onChange={({ target }) => {
+            if (!target.files) return;
+            setWalking(0);
+            void pickedFiles(target.files, setWalking).then(take);
+          }}
         />
         <strong>Drop the folder here</strong>{' '}
         <Button size="sm" onClick={() => input.current?.click()}>

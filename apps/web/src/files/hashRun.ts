@@ -3,7 +3,13 @@ import { proxy, wrap, type Remote } from 'comlink';
 import type { HashOutcome, HashWork } from '../workers/hash.worker';
 
 /** A file that a folder was found to hold; without a file where the folder itself could not be read. */
-export type FoundFile = { readonly path: string; readonly file: File | null };
+export type FoundFile = {
+  readonly path: string;
+  readonly file: File | null;
+  /** As the browser saw them when the file was found; asking the file itself again costs a millisecond each time. */
+  readonly sizeBytes: number;
+  readonly modifiedMs: number | null;
+};
 
 export type HashState = 'running' | 'paused' | 'drive-gone' | 'finished' | 'stopped';
 
@@ -28,13 +34,13 @@ const goneInARow = 10;
 
 type Batch = { readonly index: number; readonly found: readonly FoundFile[] };
 
-const bytesOf = ({ found }: Batch) => found.reduce((sum, { file }) => sum + (file?.size ?? 0), 0);
+const bytesOf = ({ found }: Batch) => found.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
 
 function* batchesOf(files: readonly FoundFile[]): Generator<readonly FoundFile[]> {
   let batch: FoundFile[] = [];
   let bytes = 0;
   for (const found of files) {
-    const size = found.file?.size ?? 0;
+    const size = found.sizeBytes;
     if (batch.length > 0 && (batch.length >= batchFiles || bytes + size > batchBytes)) {
       yield batch;
       batch = [];
@@ -46,12 +52,15 @@ function* batchesOf(files: readonly FoundFile[]): Generator<readonly FoundFile[]
   if (batch.length > 0) yield batch;
 }
 
-function entryOf({ path, file }: FoundFile, outcome: HashOutcome | undefined): FileEntry {
+function entryOf(
+  { path, file, sizeBytes, modifiedMs }: FoundFile,
+  outcome: HashOutcome | undefined,
+): FileEntry {
   return {
     path,
-    sizeBytes: file?.size ?? null,
+    sizeBytes: file ? sizeBytes : null,
     sha256: outcome?.sha256 ?? null,
-    modifiedMs: file ? Math.trunc(file.lastModified) : null,
+    modifiedMs,
     trouble: outcome ? outcome.trouble : 'unreadable',
   };
 }
@@ -91,7 +100,7 @@ export class HashRun {
       .sort((a, b) => bytesOf(b) - bytesOf(a));
     this.lines = new Array<string | undefined>(this.batches.length);
     this.filesTotal = files.length;
-    this.bytesTotal = files.reduce((sum, { file }) => sum + (file?.size ?? 0), 0);
+    this.bytesTotal = files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
     for (let count = 0; count < Math.min(workers, this.batches.length); count += 1) {
       const worker = new Worker(new URL('../workers/hash.worker.ts', import.meta.url), { type: 'module' });
       this.workers.push({ worker, remote: wrap<HashWork>(worker) });
@@ -172,7 +181,7 @@ export class HashRun {
 
   private async hash(remote: Remote<HashWork>, batch: Batch): Promise<void> {
     let added = 0;
-    const files = batch.found.flatMap(({ file }) => (file ? [file] : []));
+    const files = batch.found.flatMap(({ file, sizeBytes }) => (file ? [{ file, sizeBytes }] : []));
     const outcomes = await remote.hash(
       files,
       proxy((bytes: number) => {

@@ -1,11 +1,41 @@
 import type { FoundFile } from './hashRun';
 
+type Named = { readonly path: string; readonly file: File | null };
+
+/**
+ * Asks each file for its size and time, once. The browser looks each of them up on the disk: with a
+ * pause now and then, so that the page goes on answering.
+ */
+async function sized(
+  named: readonly Named[],
+  onFound: (count: number) => void,
+): Promise<readonly FoundFile[]> {
+  const found: FoundFile[] = [];
+  let since = performance.now();
+  for (const { path, file } of named) {
+    found.push({
+      path,
+      file,
+      sizeBytes: file?.size ?? 0,
+      modifiedMs: file ? Math.trunc(file.lastModified) : null,
+    });
+    if (performance.now() - since < 40) continue;
+    onFound(found.length);
+    await new Promise((resolve) => setTimeout(resolve));
+    since = performance.now();
+  }
+  return found.sort(byPath);
+}
+
 /** The files of a folder that was picked: the folder's own name is left off their paths. */
-export function pickedFiles(list: FileList): readonly FoundFile[] {
-  return Array.from(list, (file) => ({
-    path: file.webkitRelativePath.slice(file.webkitRelativePath.indexOf('/') + 1) || file.name,
-    file,
-  })).sort(byPath);
+export function pickedFiles(list: FileList, onFound: (count: number) => void): Promise<readonly FoundFile[]> {
+  return sized(
+    Array.from(list, (file) => ({
+      path: file.webkitRelativePath.slice(file.webkitRelativePath.indexOf('/') + 1) || file.name,
+      file,
+    })),
+    onFound,
+  );
 }
 
 const byPath = (a: FoundFile, b: FoundFile) => (a.path < b.path ? -1 : a.path > b.path ? 1 : 0);
@@ -35,7 +65,7 @@ export async function droppedFiles(
   items: readonly FileSystemEntry[],
   onFound: (count: number) => void,
 ): Promise<readonly FoundFile[]> {
-  const found: FoundFile[] = [];
+  const found: Named[] = [];
   const visit = async (entry: FileSystemEntry, path: string): Promise<void> => {
     try {
       if (isFolder(entry)) {
@@ -51,5 +81,5 @@ export async function droppedFiles(
   const [only] = items;
   if (items.length === 1 && only && isFolder(only)) await visit(only, '');
   else for (const item of items) await visit(item, item.name);
-  return found.sort(byPath);
+  return sized(found, onFound);
 }

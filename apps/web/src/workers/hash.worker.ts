@@ -1,6 +1,9 @@
 import { expose } from 'comlink';
 import { createSHA256, type IHasher } from 'hash-wasm';
 
+/** A file with the size that it was found with. */
+export type SizedFile = { readonly file: File; readonly sizeBytes: number };
+
 export type HashOutcome = {
   /** 64 hexadecimal digits, or why there are none. */
   readonly sha256: string | null;
@@ -13,7 +16,7 @@ export type HashOutcome = {
 const wholeBytes = 64 * 1024 * 1024;
 /** From this size on a file is read by itself: several of them at once only fill the memory. */
 const aloneBytes = 16 * 1024 * 1024;
-const sliceBytes = 8 * 1024 * 1024;
+const sliceBytes = 16 * 1024 * 1024;
 /** Small files under way at a time: while one is hashed the next are read. */
 const atOnce = 6;
 
@@ -23,13 +26,16 @@ function hexOf(digest: ArrayBuffer): string {
 
 let hasher: Promise<IHasher> | undefined;
 
-async function inSlices(file: File, onBytes: (bytes: number) => void): Promise<string | null> {
+async function inSlices(
+  { file, sizeBytes }: SizedFile,
+  onBytes: (bytes: number) => void,
+): Promise<string | null> {
   const sha = await (hasher ??= createSHA256());
   sha.init();
   let read = 0;
   // The next slice is read while this one is hashed.
   let next = file.slice(0, sliceBytes).arrayBuffer();
-  while (read < file.size) {
+  while (read < sizeBytes) {
     const slice = new Uint8Array(await next);
     if (slice.length === 0) return null;
     read += slice.length;
@@ -38,18 +44,19 @@ async function inSlices(file: File, onBytes: (bytes: number) => void): Promise<s
     onBytes(slice.length);
   }
   await next;
-  return read === file.size ? sha.digest('hex') : null;
+  return read === sizeBytes ? sha.digest('hex') : null;
 }
 
-async function hashOne(file: File, onBytes: (bytes: number) => void): Promise<HashOutcome> {
+async function hashOne(sized: SizedFile, onBytes: (bytes: number) => void): Promise<HashOutcome> {
+  const { file, sizeBytes } = sized;
   try {
     // Outside a secure context the browser has no hash of its own.
-    if (file.size > wholeBytes || !('subtle' in crypto)) {
-      const sha256 = await inSlices(file, onBytes);
+    if (sizeBytes > wholeBytes || !('subtle' in crypto)) {
+      const sha256 = await inSlices(sized, onBytes);
       return { sha256, trouble: sha256 === null ? 'changed-while-read' : null, gone: false };
     }
     const bytes = await file.arrayBuffer();
-    if (bytes.byteLength !== file.size) return { sha256: null, trouble: 'changed-while-read', gone: false };
+    if (bytes.byteLength !== sizeBytes) return { sha256: null, trouble: 'changed-while-read', gone: false };
     const sha256 = hexOf(await crypto.subtle.digest('SHA-256', bytes));
     onBytes(bytes.byteLength);
     return { sha256, trouble: null, gone: false };
@@ -61,7 +68,10 @@ async function hashOne(file: File, onBytes: (bytes: number) => void): Promise<Ha
 
 const work = {
   /** One outcome for each file, in their order. Large files stand alone among the small ones. */
-  hash: async (files: readonly File[], onBytes: (bytes: number) => void): Promise<readonly HashOutcome[]> => {
+  hash: async (
+    files: readonly SizedFile[],
+    onBytes: (bytes: number) => void,
+  ): Promise<readonly HashOutcome[]> => {
     const outcomes: HashOutcome[] = [];
     let next = 0;
     let bytes = 0;
@@ -81,7 +91,7 @@ const work = {
         if (file) outcomes[index] = await hashOne(file, count);
       }
     };
-    const large = files.some(({ size }) => size > aloneBytes);
+    const large = files.some(({ sizeBytes }) => sizeBytes > aloneBytes);
     await Promise.all(Array.from({ length: large ? 1 : atOnce }, lane));
     if (bytes > 0) onBytes(bytes);
     return outcomes;
