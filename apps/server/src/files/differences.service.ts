@@ -41,7 +41,7 @@ function lineOf(row: Row): DifferenceLine {
   };
 }
 
-export type Explanation = {
+type Explanation = {
   readonly kind: DifferenceKind;
   readonly folder: string | null;
   readonly ordinals: readonly number[] | null;

@@ -1,7 +1,7 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
 import type { VaultKey } from './keyRing';
 
-export type Sealed = { readonly keyId: string; readonly nonce: Buffer; readonly sealed: Buffer };
+type Sealed = { readonly keyId: string; readonly nonce: Buffer; readonly sealed: Buffer };
 
 const tagBytes = 16;
 

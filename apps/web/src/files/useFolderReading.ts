@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { HashRun, type FoundFile, type HashProgress } from './hashRun';
 
-export type FolderReading = {
+type FolderReading = {
   readonly run: HashRun | undefined;
   readonly progress: HashProgress | undefined;
   readonly start: (files: readonly FoundFile[]) => void;

@@ -1,7 +1,7 @@
 const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const encoder = new TextEncoder();
 
-export type PathReading =
+type PathReading =
   | { readonly ok: true; readonly bytes: Uint8Array; readonly hadBackslashes: boolean }
   | {
       readonly ok: false;

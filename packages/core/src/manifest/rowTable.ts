@@ -49,7 +49,7 @@ export class RowTable {
 }
 
 /** What rows are told apart by. */
-export type RowKey = {
+type RowKey = {
   readonly hashOf: (list: PackedList, row: number) => number;
   readonly same: (a: PackedList, rowA: number, b: PackedList, rowB: number) => boolean;
 };

@@ -4,7 +4,7 @@ import { call } from '../../api/call';
 
 export type Proposal = { readonly packing: Packing; readonly trees: Readonly<Record<string, TreeNode>> };
 
-export type Part = {
+type Part = {
   readonly places: readonly string[];
   readonly sizeBytes: number;
   readonly fileCount: number;
