@@ -1,9 +1,16 @@
 import { execFileSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { api, FilesSchema, MoveViewSchema, type MoveView } from '@ulvane/contract';
+import {
+  api,
+  DriveViewSchema,
+  FilesSchema,
+  MoveViewSchema,
+  TodaySchema,
+  type MoveView,
+} from '@ulvane/contract';
 import { bagItReader, checksumListReader, entriesOf, type FileEntry } from '@ulvane/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
@@ -183,7 +190,7 @@ describe('a list of files', () => {
   ])('with %s is refused, and nothing is half-recorded', async (_what, body, code) => {
     const start = await newMove();
     const count = await rows();
-    const answer = await upload(start, { role: 'before' }, lines(entry('good', 'good')).repeat(0) + body);
+    const answer = await upload(start, { role: 'before' }, body);
     expect(answer.status).toBe(422);
     expect(JSON.stringify(answer.body)).toContain(code);
     expect(await rows()).toBe(count);
@@ -387,5 +394,74 @@ describe('what came back', () => {
     expect(view.move.failedChecks).toEqual([]);
     view = await reconciled(await taken(view, { role: 'after' }, entry('what_.txt', 'w')));
     expect(view.move.reconciled[0]).toMatchObject({ counts: { renamed: 1 }, explained: 1, open: 0 });
+  });
+});
+
+describe('a backup', () => {
+  it('stands on Today from a week before its last day, and no more once wiped', async () => {
+    const view = await newMove();
+    const { reference } = view.move;
+    const wipes = async () =>
+      TodaySchema.parse((await technician.at(api.today)).body).wipes.filter(
+        (wipe) => wipe.reference === reference,
+      );
+    const kept = (of: MoveView, keepUntil: string) =>
+      technician.at(api.keepBackup, {
+        params: { reference },
+        body: { version: of.version, destinationId: 'b-07', label: 'B-07 of Odd', place: 'safe', keepUntil },
+      });
+    const later = MoveViewSchema.parse((await kept(view, '2026-03-20')).body);
+    expect(await wipes()).toEqual([]);
+    const soon = MoveViewSchema.parse((await kept(later, '2026-03-05')).body);
+    expect(await wipes()).toMatchObject([{ label: 'B-07 of Odd', place: 'safe', daysLeft: 3 }]);
+    const tooEarly = await technician.at(api.recordWipe, {
+      params: { reference },
+      body: { version: soon.version, destinationId: 'b-07', method: 'overwritten once' },
+    });
+    expect(tooEarly.status).toBe(422);
+    expect(JSON.stringify(tooEarly.body)).toContain('not-handed-over');
+  });
+
+  it('on a drive of the inventory takes its room, and keeps the drive from being removed', async () => {
+    const id = randomUUID();
+    const drive = {
+      name: 'B-77',
+      kind: 'drive',
+      purpose: 'backup',
+      serial: 'OSB-77',
+      capacityBytes: 1000,
+      otherBytes: 100,
+      fileSystem: 'exfat',
+      link: 'usb3',
+      medium: 'spinning',
+      health: 'good',
+      note: '',
+    };
+    const put = (given: object, version: number, at = id) =>
+      technician.at(api.putDrive, { params: { id: at }, body: { version, drive: { ...drive, ...given } } });
+    expect((await put({}, 0)).body).toMatchObject({ version: 1, freeBytes: 900, contents: [] });
+    expect((await put({}, 0)).status).toBe(409);
+    expect(JSON.stringify((await put({ name: 'B-78' }, 0, randomUUID())).body)).toContain(
+      'is it the same drive',
+    );
+    expect((await put({ name: 'B-79', serial: '', otherBytes: 2000 }, 0, randomUUID())).status).toBe(422);
+    const view = await newMove();
+    const [destination] = view.move.destinations;
+    const listed = await taken(view, { role: 'before' }, ...before);
+    await technician.at(api.setDestinations, {
+      params: { reference: view.move.reference },
+      body: { version: listed.version, destinations: [{ ...destination, driveId: id }] },
+    });
+    const { drives } = z
+      .object({ drives: z.array(DriveViewSchema) })
+      .parse((await technician.at(api.drives)).body);
+    // 1000 − 100 − (alpha 5 + beta 4 + gamma 5).
+    expect(drives.find((one) => one.id === id)).toMatchObject({
+      freeBytes: 886,
+      contents: [{ reference: view.move.reference, sizeBytes: 14 }],
+    });
+    const removed = await technician.at(api.removeDrive, { params: { id }, body: { version: 1 } });
+    expect(removed.status).toBe(422);
+    expect(JSON.stringify(removed.body)).toContain(`holds backups of ${view.move.reference}`);
   });
 });

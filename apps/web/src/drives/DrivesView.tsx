@@ -77,7 +77,7 @@ export function DrivesView() {
                     </div>
                     {drive.note !== '' && <div className="small-print">{drive.note}</div>}
                   </th>
-                  <td className="mono">{drive.serial || 'not noted'}</td>
+                  <td className="mono serial">{drive.serial || 'not noted'}</td>
                   <td>
                     {printBothUnits(drive.capacityBytes)}
                     <div className="small-print">

@@ -153,7 +153,7 @@ export function checkFiles(list: PackedList, fileSystem: FileSystemId, folderLen
 
 const remedyWords: Readonly<Record<FileRemedy, string>> = {
   split: '',
-  rename: ' They get another name there; the list of names is kept, and undone on the way back.',
+  rename: ' Renamed there; the list of names is kept, and undone on the way back.',
   archive: ' Pack the folder into one archive file, or use another destination.',
   'other-destination': ' Use another destination.',
   'nothing-to-do': '',

@@ -25,6 +25,18 @@ const kindWords: Readonly<Record<DifferenceKind, string>> = {
   duplicated: 'one more copy of what is there',
 };
 
+/** What may be lost first. */
+const gravest: readonly DifferenceKind[] = [
+  'missing',
+  'changed',
+  'unproven',
+  'renamed',
+  'moved',
+  'merged',
+  'added',
+  'duplicated',
+];
+
 type Asking = { readonly kind: DifferenceKind; readonly folder: string | null; readonly count: number };
 
 const shownGroups = 60;
@@ -43,7 +55,7 @@ export function Differences({ found, open }: DifferencesProps) {
   );
   if (failed !== undefined) return <Problem error={failed} />;
   if (!data) return <Loading what="the differences" />;
-  const kinds = [...new Set(data.groups.map(({ kind }) => kind))];
+  const kinds = gravest.filter((kind) => data.groups.some((group) => group.kind === kind));
   const openOf = (kind: DifferenceKind) =>
     data.groups.filter((group) => group.kind === kind).reduce((sum, group) => sum + group.open, 0);
   const ask = (given: Asking) => {

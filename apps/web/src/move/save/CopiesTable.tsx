@@ -1,4 +1,4 @@
-import { listOf, printBothUnits, type CopiesOfDataSet, type DataSet } from '@ulvane/core';
+import { listOf, printBothUnits, printCount, type CopiesOfDataSet, type DataSet } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useMay } from '../../api/useSession';
@@ -68,7 +68,7 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
                 </th>
                 <td className="number">
                   {printBothUnits(dataSet.sizeBytes)}
-                  <div className="small-print">{dataSet.fileCount.toLocaleString('en')} files</div>
+                  <div className="small-print">{printCount(dataSet.fileCount, 'file')}</div>
                 </td>
                 <td>
                   {places[dataSet.place]}
