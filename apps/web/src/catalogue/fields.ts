@@ -95,7 +95,7 @@ function keepsField(label: string): FieldSpec {
     key: 'keeps',
     label,
     fields: [
-      { kind: 'text', key: 'id', label: 'Id' },
+      { kind: 'text', key: 'id', label: 'Id of the line' },
       { kind: 'text', key: 'name', label: 'Name' },
       { kind: 'choice', key: 'kind', label: 'Kind', options: plain(keepsakeKinds) },
       { kind: 'text', key: 'howToGetItOut', label: 'How to get it out' },
