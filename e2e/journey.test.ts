@@ -235,7 +235,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
     await sees(page, `The backup on ${drive}: say what is written on it`);
     await click(page, `Note the backup on ${drive}`);
     await fill(page, 'Where it is kept', 'office safe');
-    await click(page, 'Keep');
+    await click(page, 'Note it');
     await dialogGone(page);
   }
   await sees(page, 'Everything is accounted for');

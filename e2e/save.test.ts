@@ -86,7 +86,7 @@ describe('a data set', () => {
     await dialogGone(page);
     await sees(page, `${fileCount} checksums`);
 
-    await click(page, `List of files of ${dataSet}`);
+    await click(page, `${fileCount} checksums: list of files of ${dataSet}`);
     await sees(page, 'bottom.txt');
     const address = await page.$eval(
       '.modal a[href*="checksum-list"]',
@@ -115,7 +115,7 @@ describe('a data set', () => {
     const odd = join(folder, 'copy/letters/2019');
     renameSync(join(odd, 'line\nfeed.txt'), join(odd, 'line_feed.txt'));
     writeFileSync(join(folder, 'copy/letter.txt'), 'Dear 0dd');
-    await click(page, `Compare ${dataSet} on B-07`);
+    await click(page, `Compare file by file: ${dataSet} on B-07`);
     await readFolder('copy', 'Record and compare');
     await sees(page, '1 differ: copy them again, then compare');
     await page.goto(`${house.address}/moves/${reference}/cross`);
@@ -123,7 +123,7 @@ describe('a data set', () => {
 
     await page.goto(`${house.address}/moves/${reference}/save`);
     cpSync(join(folder, 'before/letter.txt'), join(folder, 'copy/letter.txt'));
-    await click(page, `Compare ${dataSet} on B-07`);
+    await click(page, `Compare again: ${dataSet} on B-07`);
     await readFolder('copy', 'Record and compare');
     await sees(page, `all ${fileCount} files compared`);
     await page.goto(`${house.address}/moves/${reference}/cross`);
@@ -171,7 +171,8 @@ describe('a data set', () => {
 describe('a list that was made elsewhere', () => {
   it('is refused by line, and taken once it is relative to its folder', async () => {
     const { move } = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${reference}`));
-    const other = move.dataSets[1]?.name ?? '';
+    const other =
+      move.dataSets.find(({ id }) => !move.fileLists.some(({ dataSetId }) => dataSetId === id))?.name ?? '';
     const sum = readFileSync(join(folder, 'before.sums'), 'utf8').slice(0, 64);
     const bad = join(folder, 'bad.sums');
     writeFileSync(bad, `${sum}  ../climbs.txt\n${sum.slice(1)}  short.txt\n`);
@@ -198,12 +199,15 @@ describe('a list that was made elsewhere', () => {
 
 describe('reading a folder', () => {
   it('can be paused, gone on with and stopped, and an empty folder is said to be empty', async () => {
+    const recorded = async () =>
+      MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${reference}`)).move.fileLists;
+    const before = await recorded();
     mkdirSync(join(folder, 'many'));
     for (let index = 0; index < 3000; index += 1)
       writeFileSync(join(folder, `many/${index}.txt`), `file ${index}`);
     mkdirSync(join(folder, 'nothing'));
     await page.goto(`${house.address}/moves/${reference}/save`);
-    await click(page, `Read every file of ${dataSet}`);
+    await click(page, `Read again every file of ${dataSet}`);
     await pickFolder('many');
     await sees(page, 'of 3,000 files');
     await page.waitForFunction(() => {
@@ -212,12 +216,25 @@ describe('reading a folder', () => {
       return button !== undefined;
     });
     await sees(page, 'Paused: ');
+    // The drive goes away; once it is back, what was missed is read again.
+    renameSync(join(folder, 'many'), join(folder, 'many, away'));
+    await click(page, 'Go on');
+    await sees(page, 'The drive seems to be gone');
+    renameSync(join(folder, 'many, away'), join(folder, 'many'));
+    // A file that changes after it was found is listed, not passed over.
+    writeFileSync(join(folder, 'many/999.txt'), 'another text than before');
     await click(page, 'Go on');
     await sees(page, 'Read: 3,000 of 3,000 files');
+    await sees(page, '1 without a checksum');
+    await sees(page, '999.txt (');
     await click(page, 'Leave it');
     await dialogGone(page);
-    const { move } = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${reference}`));
-    expect(move.fileLists.find(({ role }) => role === 'before')?.fileCount).toBe(fileCount);
+    await click(page, `Read again every file of ${dataSet}`);
+    await pickFolder('nothing');
+    await sees(page, 'There is no file in that folder: nothing was recorded.');
+    await click(page, 'Leave it');
+    await dialogGone(page);
+    expect(await recorded()).toEqual(before);
   });
 });
 

@@ -55,7 +55,7 @@ export function Backups() {
                       type="button"
                       className="btn-plain"
                       onClick={() => setEditing({ destination, wipe: false })}
-                      aria-label={`Note the backup on ${destination.name}`}
+                      aria-label={`${kept ? 'Change' : 'Note'} the backup on ${destination.name}`}
                     >
                       {kept ? 'Change' : 'Note'}
                     </button>
@@ -65,7 +65,7 @@ export function Backups() {
                       type="button"
                       className="btn-plain"
                       onClick={() => setEditing({ destination, wipe: true })}
-                      aria-label={`Record the wipe of ${destination.name}`}
+                      aria-label={`Record its wipe: ${destination.name}`}
                     >
                       Record its wipe
                     </button>
@@ -109,7 +109,7 @@ function KeepDialog({ destination, today, onClose }: DialogProps & { readonly to
   return (
     <FormDialog
       title={`The backup on ${destination.name}`}
-      action="Keep"
+      action="Note it"
       error={error}
       busy={busy}
       onSubmit={() => void submit()}

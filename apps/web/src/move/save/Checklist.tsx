@@ -82,7 +82,7 @@ export function Checklist({ onAdd }: { readonly onAdd: (line: ChecklistLine) => 
                     className="btn-plain no-print"
                     disabled={busy}
                     onClick={() => void change(api.answerForgotten, { reason: null }, { id: line.id })}
-                    aria-label={`Look at ${line.name} again`}
+                    aria-label={`Look again at ${line.name}`}
                   >
                     Look again
                   </button>

@@ -109,7 +109,7 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
                             'Put all parts together again? Their verified copies no longer count.',
                           ) && onJoin(part.of)
                         }
-                        aria-label={`Put ${dataSet.name} together`}
+                        aria-label={`Put together ${dataSet.name}`}
                       >
                         Put together
                       </Button>
@@ -151,7 +151,7 @@ function ListOfFiles({ dataSet, open }: { readonly dataSet: DataSet; readonly op
           type="button"
           className="btn-plain"
           onClick={() => setShown('list')}
-          aria-label={`List of files of ${dataSet.name}`}
+          aria-label={`${(list.fileCount - list.withoutDigest).toLocaleString('en')} checksums: list of files of ${dataSet.name}`}
         >
           {(list.fileCount - list.withoutDigest).toLocaleString('en')} checksums
         </button>
@@ -166,7 +166,7 @@ function ListOfFiles({ dataSet, open }: { readonly dataSet: DataSet; readonly op
             type="button"
             className="btn-plain no-print"
             onClick={() => setShown('read')}
-            aria-label={`Read every file of ${dataSet.name}`}
+            aria-label={`${list ? 'Read again every file' : 'Read every file'} of ${dataSet.name}`}
           >
             {list ? 'Read again' : 'Read every file'}
           </button>

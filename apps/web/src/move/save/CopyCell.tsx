@@ -92,7 +92,7 @@ export function CopyCell({ dataSet, destination, open }: CopyCellProps) {
           type="button"
           className="btn-plain no-print"
           onClick={() => setComparing(true)}
-          aria-label={`Compare ${dataSet.name} on ${destination.name}`}
+          aria-label={`${copy || failed ? 'Compare again' : 'Compare file by file'}: ${dataSet.name} on ${destination.name}`}
         >
           {copy || failed ? 'Compare again' : 'Compare file by file'}
         </button>
