@@ -1,5 +1,5 @@
 import { fileKinds } from '@ulvane/core';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';
@@ -12,6 +12,14 @@ export function CompareLists() {
   const [running, setRunning] = useState(false);
   const [found, setFound] = useState<ListsCompared>();
   const [unfit, setUnfit] = useState<string>();
+  const csv = useRef<HTMLAnchorElement>(null);
+  // The address of the CSV lives as long as the outcome that it is of.
+  useEffect(() => {
+    if (!found) return;
+    const address = URL.createObjectURL(found.csv);
+    if (csv.current) csv.current.href = address;
+    return () => URL.revokeObjectURL(address);
+  }, [found]);
   const compare = async () => {
     if (!before || !after) return;
     setRunning(true);
@@ -74,7 +82,7 @@ export function CompareLists() {
             {found.first.length > 0 && (
               <>
                 {'. '}
-                <a href={URL.createObjectURL(found.csv)} download="differences.csv">
+                <a ref={csv} href="#csv" download="differences.csv">
                   Every difference as CSV
                 </a>
               </>
