@@ -26,7 +26,6 @@ const views: readonly { readonly name: string; readonly path: string; readonly s
   { name: 'prepare', path: '/moves/MV-0023/prepare' },
   { name: 'runbook', path: '/moves/MV-0023/cross', scrollTo: '#the-line' },
   { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
-  { name: 'compared', path: '/moves/MV-0015/hand-over' },
   { name: 'drives', path: '/drives' },
   { name: 'catalogue', path: '/catalogue?kind=releases&id=corvel-10-business' },
   { name: 'house', path: '/house' },
