@@ -28,6 +28,7 @@ import type { ActorOfRequest } from '../http/serves';
 import { MovesReader } from '../moves/moves.reader';
 import { MovesWriter } from '../moves/moves.writer';
 import { copyIn } from './copyIn';
+import { inOneTransaction } from './inOneTransaction';
 import { FileListsReader, listFor } from './fileLists.reader';
 
 /** Compares in pieces: other requests get their turn in between. */
@@ -129,10 +130,7 @@ export class Comparing {
     const patterns = noiseFor(move, await this.house.catalogue());
     const id = randomUUID();
     const old = move.reconciled.find((entry) => entry.dataSetId === dataSetId)?.id ?? null;
-    const runner = this.dataSource.createQueryRunner();
-    await runner.connect();
-    await runner.startTransaction();
-    try {
+    return inOneTransaction(this.dataSource, async (runner) => {
       await copyIn(
         runner,
         'difference',
@@ -147,7 +145,7 @@ export class Comparing {
          FROM difference WHERE reconciliation_id = $1`,
         [id],
       )) as { noise: number; explained: number; open: number }[];
-      const view = await this.writer.changeIn(
+      return this.writer.changeIn(
         runner.manager,
         reference,
         version,
@@ -171,14 +169,7 @@ export class Comparing {
           if (old !== null) await runner.query('DELETE FROM difference WHERE reconciliation_id = $1', [old]);
         },
       );
-      await runner.commitTransaction();
-      return view;
-    } catch (error) {
-      await runner.rollbackTransaction();
-      throw error;
-    } finally {
-      await runner.release();
-    }
+    });
   }
 }
 

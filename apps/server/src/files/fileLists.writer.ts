@@ -14,6 +14,7 @@ import { DataSource } from 'typeorm';
 import type { ActorOfRequest } from '../http/serves';
 import { MovesWriter } from '../moves/moves.writer';
 import { copyIn } from './copyIn';
+import { inOneTransaction } from './inOneTransaction';
 import { IncomingList } from './incoming';
 
 type Given = Pick<FileListHead, 'dataSetId' | 'role' | 'destinationId' | 'source' | 'sampledFrom'>;
@@ -49,10 +50,7 @@ export class FileListsWriter {
         recordFileList(move, { id, ...given, ...summary }, context);
     // What would be refused is refused before a million lines are read.
     await this.writer.wouldChange(reference, version, actor, command(nothingYet));
-    const runner = this.dataSource.createQueryRunner();
-    await runner.connect();
-    await runner.startTransaction();
-    try {
+    return inOneTransaction(this.dataSource, async (runner) => {
       const incoming = new IncomingList();
       await copyIn(
         runner,
@@ -61,7 +59,7 @@ export class FileListsWriter {
         rowsOf(id, incoming.entries(chunks)),
       );
       const summary = incoming.finish();
-      const view = await this.writer.changeIn(
+      return this.writer.changeIn(
         runner.manager,
         reference,
         version,
@@ -73,14 +71,7 @@ export class FileListsWriter {
             await runner.query('DELETE FROM file_entry WHERE list_id = ANY($1)', [replaced]);
         },
       );
-      await runner.commitTransaction();
-      return view;
-    } catch (error) {
-      await runner.rollbackTransaction();
-      throw error;
-    } finally {
-      await runner.release();
-    }
+    });
   }
 }
 
