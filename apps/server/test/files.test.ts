@@ -366,6 +366,17 @@ describe('what came back', () => {
     expect(Number(left[0]?.n)).toBe(1);
   });
 
+  it('asks again when a file that was explained holds something else of the same size', async () => {
+    let view = await taken(await newMove(), { role: 'before' }, entry('a.txt', 'alpha'));
+    view = await reconciled(await taken(view, { role: 'after' }, entry('a.txt', 'alphb')));
+    view = await explain(view, { kind: 'changed', reason: 'Edited on the day.' });
+    expect(openOf(view)).toBe(0);
+    view = await reconciled(await taken(view, { role: 'after' }, entry('a.txt', 'alphb')));
+    expect(openOf(view)).toBe(0);
+    view = await reconciled(await taken(view, { role: 'after' }, entry('a.txt', 'alphc')));
+    expect(openOf(view)).toBe(1);
+  });
+
   it('knows the names that files got for a destination', async () => {
     let view = await taken(await newMove(), { role: 'before' }, entry('what?.txt', 'w'));
     view = await MoveViewSchema.parseAsync(

@@ -27,6 +27,7 @@ export class Save1774000000000 implements MigrationInterface {
         path_after text,
         size_before bigint,
         size_after bigint,
+        sha256_after text,
         noise text,
         trouble text,
         reason text,

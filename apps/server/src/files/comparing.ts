@@ -182,6 +182,7 @@ const columns = [
   'path_after',
   'size_before',
   'size_after',
+  'sha256_after',
   'noise',
   'trouble',
   'reason',
@@ -203,7 +204,7 @@ function* rowsOf(
     }));
   let ordinal = 0;
   for (const difference of differences) {
-    const { kind, pathBefore, pathAfter, sizeBefore, sizeAfter, noise, trouble } = difference;
+    const { kind, pathBefore, pathAfter, sizeBefore, sizeAfter, sha256After, noise, trouble } = difference;
     const renamed =
       pathBefore !== null && pathAfter !== null && pathBefore !== pathAfter
         ? renames.find(({ there }) => there(pathBefore) === pathAfter)
@@ -217,6 +218,7 @@ function* rowsOf(
       pathAfter,
       sizeBefore,
       sizeAfter,
+      sha256After,
       noise,
       trouble,
       renamed
@@ -237,7 +239,10 @@ async function carryOver(runner: QueryRunner, from: string, to: string): Promise
        AND new.path_before IS NOT DISTINCT FROM old.path_before
        AND new.path_after IS NOT DISTINCT FROM old.path_after
        AND new.size_before IS NOT DISTINCT FROM old.size_before
-       AND new.size_after IS NOT DISTINCT FROM old.size_after`,
+       AND new.size_after IS NOT DISTINCT FROM old.size_after
+       -- What was said of one content is not said of another one of the same size.
+       AND new.sha256_after IS NOT DISTINCT FROM old.sha256_after
+       AND new.kind <> 'unproven'`,
     [from, to],
   );
 }

@@ -28,6 +28,9 @@ export class DifferenceEntity {
   @Column('bigint', { name: 'size_after', nullable: true })
   sizeAfter: string | null;
 
+  @Column('text', { name: 'sha256_after', nullable: true })
+  sha256After: string | null;
+
   @Column('text', { nullable: true })
   noise: string | null;
 

@@ -1,5 +1,5 @@
 import { noiseOf } from './noise';
-import { pathAt, sizeAt, troubleAt, type PackedList } from './packed';
+import { pathAt, sha256At, sizeAt, troubleAt, type PackedList } from './packed';
 import { fileKinds, type FileKind, type Reconciliation } from './reconcile';
 
 export type DifferenceKind = Exclude<FileKind, 'same'>;
@@ -12,6 +12,8 @@ export type Difference = {
   readonly pathAfter: string | null;
   readonly sizeBefore: number | null;
   readonly sizeAfter: number | null;
+  /** What the file holds now, where it is there and its checksum is known. */
+  readonly sha256After: string | null;
   /** The noise rule that explains it; null where none does. */
   readonly noise: string | null;
   /** What a list says of the file itself: it could not be read there. */
@@ -47,6 +49,7 @@ export function* differencesOf(
       pathAfter,
       sizeBefore: sizeAt(before, row),
       sizeAfter: partner < 0 ? null : sizeAt(after, partner),
+      sha256After: partner < 0 ? null : sha256At(after, partner),
       noise: noise(pathBefore),
       trouble: troubleAt(before, row) ?? (partner < 0 ? null : troubleAt(after, partner)),
     };
@@ -61,6 +64,7 @@ export function* differencesOf(
       pathAfter,
       sizeBefore: null,
       sizeAfter: sizeAt(after, row),
+      sha256After: sha256At(after, row),
       noise: noise(pathAfter),
       trouble: troubleAt(after, row),
     };

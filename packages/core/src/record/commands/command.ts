@@ -1,5 +1,6 @@
 import type { Outcome } from '../../outcome/outcome';
 import { fail, succeed } from '../../outcome/outcome';
+import { lineCrossed } from '../../runbook/signature';
 import type { House } from '../reading';
 import type { Move } from '../move';
 
@@ -34,6 +35,17 @@ export function refuseWhenDone(move: Move): CommandOutcome | undefined {
         'handed-over',
         '',
         `${move.reference} was handed over on ${move.handover.signedOff.at.slice(0, 10)}: its record is closed. Start a new move for the device.`,
+      )
+    : undefined;
+}
+
+/** What was saved stands once the Line has been crossed. */
+export function refuseBelowLine(move: Move): CommandOutcome | undefined {
+  return move.plan && lineCrossed(move.plan.runbook, move.signatures)
+    ? fail(
+        'line-crossed',
+        '',
+        'The Line has been crossed: what was saved can no longer be changed, only restored.',
       )
     : undefined;
 }

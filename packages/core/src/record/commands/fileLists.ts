@@ -3,10 +3,15 @@ import type { DataSet } from '../../backup/dataSet';
 import type { FileListHead } from '../../backup/fileListHead';
 import { printCount } from '../../quantity/count';
 import { fail } from '../../outcome/outcome';
-import { lineCrossed } from '../../runbook/signature';
 import { alignCopySteps } from '../copySignatures';
 import type { Move } from '../move';
-import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+import {
+  changed,
+  refuseBelowLine,
+  refuseWhenDone,
+  type CommandContext,
+  type CommandOutcome,
+} from './command';
 
 const roleWords = { before: 'as saved', copy: 'of the copy', after: 'after the restore' } as const;
 
@@ -32,13 +37,8 @@ export function recordFileList(
   const dataSet = move.dataSets.find(({ id }) => id === head.dataSetId);
   if (!dataSet)
     return fail('no-such-data-set', '/dataSetId', 'The move has no such data set: reload the page.');
-  const crossed = move.plan !== null && lineCrossed(move.plan.runbook, move.signatures);
-  if (head.role !== 'after' && crossed)
-    return fail(
-      'line-crossed',
-      '/role',
-      'The Line has been crossed: lists of what was there before and of its copies can no longer be changed.',
-    );
+  const below = head.role === 'after' ? undefined : refuseBelowLine(move);
+  if (below) return below;
   if (head.role === 'before' && dataSet.part)
     return fail('a-part', '/dataSetId', `${dataSet.name} is a part: its list is that of the whole data set.`);
   const destination = move.destinations.find(({ id }) => id === head.destinationId);
@@ -86,7 +86,7 @@ export function recordCheck(
   comparison: Comparison,
   { actor, now }: CommandContext,
 ): CommandOutcome {
-  const closed = refuseWhenDone(move);
+  const closed = refuseWhenDone(move) ?? refuseBelowLine(move);
   if (closed) return closed;
   const { dataSetId, destinationId, check, count, files } = comparison;
   const dataSet = move.dataSets.find(({ id }) => id === dataSetId);

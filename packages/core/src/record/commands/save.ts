@@ -1,19 +1,14 @@
 import type { DataSet, Destination } from '../../backup/dataSet';
 import { fail, type Problem } from '../../outcome/outcome';
-import { lineCrossed } from '../../runbook/signature';
 import { alignCopySteps, hasCopy } from '../copySignatures';
 import type { Move } from '../move';
-import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
-
-function refuseBelowLine(move: Move): CommandOutcome | undefined {
-  return move.plan && lineCrossed(move.plan.runbook, move.signatures)
-    ? fail(
-        'line-crossed',
-        '',
-        'The Line has been crossed: what was saved can no longer be changed, only restored.',
-      )
-    : undefined;
-}
+import {
+  changed,
+  refuseBelowLine,
+  refuseWhenDone,
+  type CommandContext,
+  type CommandOutcome,
+} from './command';
 
 /** Leaves out what is said of data sets, destinations and copies that are no longer there. */
 function prune(move: Move): Move {
