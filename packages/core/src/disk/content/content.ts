@@ -1,0 +1,60 @@
+export const contentKinds = [
+  'fat12',
+  'fat16',
+  'fat32',
+  'exfat',
+  'ntfs',
+  'ext2',
+  'ext3',
+  'ext4',
+  'btrfs',
+  'xfs',
+  'swap',
+  'apfs',
+  'luks',
+] as const;
+
+export type ContentKind = (typeof contentKinds)[number];
+
+/** What stands in a partition, by its own magic numbers. */
+export type RecognisedContent = {
+  readonly kind: ContentKind;
+  readonly label?: string;
+  /** Bytes that the file system spans, from the partition's start: it may be less than the partition. */
+  readonly spansBytes?: number;
+  /** Where its superblock tells; for exFAT, whose superblock gives whole percents, the most that can be. */
+  readonly usedBytes?: number;
+};
+
+export const contentNames: Readonly<Record<ContentKind, string>> = {
+  fat12: 'FAT12',
+  fat16: 'FAT16',
+  fat32: 'FAT32',
+  exfat: 'exFAT',
+  ntfs: 'NTFS',
+  ext2: 'ext2',
+  ext3: 'ext3',
+  ext4: 'ext4',
+  btrfs: 'Btrfs',
+  xfs: 'XFS',
+  swap: 'swap',
+  apfs: 'APFS container',
+  luks: 'LUKS, encrypted',
+};
+
+/** Builds a finding of content, leaving out what is not known or cannot be. */
+export function contentOf(
+  kind: ContentKind,
+  label: string | undefined,
+  spansBytes?: number,
+  usedBytes?: number,
+): RecognisedContent {
+  const counted = (bytes: number | undefined): bytes is number =>
+    bytes !== undefined && Number.isSafeInteger(bytes) && bytes >= 0;
+  return {
+    kind,
+    ...(label === undefined || label === '' ? {} : { label: label.slice(0, 72) }),
+    ...(counted(spansBytes) && spansBytes > 0 ? { spansBytes } : {}),
+    ...(counted(usedBytes) && counted(spansBytes) && usedBytes <= spansBytes ? { usedBytes } : {}),
+  };
+}

@@ -1,0 +1,33 @@
+import { printBytes } from '../../quantity/bytes';
+import { contentNames } from '../content/content';
+import { calledBy, type TablePartition } from '../table/partitionTable';
+
+/**
+ * Why a partition cannot end so many sectors earlier; undefined when it can. Its file system must already
+ * be small enough: an entry that cuts a file system off loses what stands behind the cut.
+ */
+export function whyNotShrunk(
+  partition: TablePartition,
+  bySectors: number,
+  sectorSizeBytes: number,
+): string | undefined {
+  const left = (partition.sectorCount - bySectors) * sectorSizeBytes;
+  const name = calledBy(partition);
+  if (left <= 0) return `${name} is smaller than what would be taken away.`;
+  const { content, lastImmovableByte } = partition;
+  if (lastImmovableByte !== undefined && lastImmovableByte >= left)
+    return `${name} has a block that cannot be moved ${printBytes(lastImmovableByte, 'binary')} from its start: page file and hibernation off, restart, and read the disk again.`;
+  if (content === undefined)
+    return `What ${name} holds is not recognised, so nobody can say whether its end is free: make it smaller with its own system, or give it a type and leave it.`;
+  if (content.spansBytes === undefined)
+    return `How far the ${contentNames[content.kind]} in ${name} reaches cannot be told from outside: make it smaller with its own system.`;
+  return content.spansBytes > left
+    ? `The ${contentNames[content.kind]} in ${name} still reaches to its end: shrink it there by ${bySectors} sectors (${printBytes(bySectors * sectorSizeBytes, 'binary')}) or more, inside its own system, then read the disk again.`
+    : undefined;
+}
+
+/** Bytes behind the file system that its partition does not need; undefined when that cannot be told. */
+export function slackBytes(partition: TablePartition, sectorSizeBytes: number): number | undefined {
+  const spans = partition.content?.spansBytes;
+  return spans === undefined ? undefined : Math.max(0, partition.sectorCount * sectorSizeBytes - spans);
+}

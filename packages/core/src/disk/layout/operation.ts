@@ -1,0 +1,168 @@
+import { printBothUnits, printBytes } from '../../quantity/bytes';
+import { calledBy, type TablePartition } from '../table/partitionTable';
+
+export type NewPurpose = 'efi' | 'reserved' | 'recovery' | 'boot' | 'system' | 'data' | 'installer';
+
+/** One thing done to a disk. Sectors count from the disk's start. */
+export type Operation =
+  | {
+      readonly kind: 'shrink' | 'grow';
+      readonly partition: number;
+      readonly fromSectors: number;
+      readonly toSectors: number;
+    }
+  | {
+      readonly kind: 'move';
+      readonly partition: number;
+      readonly fromLba: number;
+      readonly toLba: number;
+      readonly sectorCount: number;
+    }
+  | { readonly kind: 'delete'; readonly partition: number }
+  | {
+      readonly kind: 'create';
+      readonly partition: number;
+      readonly startLba: number;
+      readonly sectorCount: number;
+      readonly purpose: NewPurpose;
+    }
+  | { readonly kind: 'format'; readonly partition: number; readonly fileSystem: string }
+  | { readonly kind: 'set-type'; readonly partition: number; readonly typeCode: string }
+  | { readonly kind: 'convert'; readonly target: 'gpt' | 'mbr' };
+
+/** An operation with what a person has to know before it. */
+export type PlannedOperation = Operation & {
+  readonly sentence: string;
+  readonly minutes: number;
+  /** Points; plans are compared by their sum. */
+  readonly risk: number;
+  readonly ifPowerFails: string;
+  readonly undo: string;
+};
+
+/** What may go wrong, in points: a move is ten shrinks, and twenty where the system starts from it. */
+export const riskPoints = {
+  create: 0,
+  format: 0,
+  'set-type': 0,
+  convert: 1,
+  shrink: 1,
+  grow: 1,
+  delete: 2,
+  move: 10,
+  moveOfSystem: 20,
+} as const;
+
+/** Points for moving a partition. */
+export function moveRisk({ role }: Pick<TablePartition, 'role'>): number {
+  return role === 'system' || role === 'boot' || role === 'efi' ? riskPoints.moveOfSystem : riskPoints.move;
+}
+
+const purposeNames: Readonly<Record<NewPurpose, string>> = {
+  efi: 'EFI system partition',
+  reserved: 'reserved partition',
+  recovery: 'recovery partition',
+  boot: 'boot partition',
+  system: 'system partition',
+  data: 'data partition',
+  installer: 'installer partition',
+};
+
+export function purposeName(purpose: NewPurpose): string {
+  return purposeNames[purpose];
+}
+
+type Speed = { readonly sectorSizeBytes: number; readonly bytesPerSecond: number };
+
+const tableComesBack = 'The old table comes back from the undo capsule; contents were not touched.';
+
+/** Says of an operation what it does, how long it takes, and what happens when the power fails. */
+export function describeOperation(
+  operation: Operation,
+  partition: TablePartition | undefined,
+  { sectorSizeBytes, bytesPerSecond }: Speed,
+): PlannedOperation {
+  const name = partition ? calledBy(partition).toLowerCase() : '';
+  const size = (sectors: number) => printBothUnits(sectors * sectorSizeBytes);
+  const moved = (bytes: number) => Math.ceil((bytes * 2) / bytesPerSecond / 60);
+  switch (operation.kind) {
+    case 'shrink': {
+      const taken = operation.fromSectors - operation.toSectors;
+      const mebibytes = Math.ceil((taken * sectorSizeBytes) / 1024 ** 2);
+      return {
+        ...operation,
+        sentence: `Shrink ${name} by ${size(taken)}, to ${size(operation.toSectors)}: in a shrink dialog type ${mebibytes} (MiB to take away).`,
+        minutes: 5 + moved(Math.min(taken * sectorSizeBytes, (partition?.usedBytes ?? 0) / 4)),
+        risk: riskPoints.shrink,
+        ifPowerFails:
+          'The file system may need a check before it opens again; start the shrink once more after it.',
+        undo: 'Grow it again to its old end.',
+      };
+    }
+    case 'grow':
+      return {
+        ...operation,
+        sentence: `Grow ${name} by ${size(operation.toSectors - operation.fromSectors)}, to ${size(operation.toSectors)}.`,
+        minutes: 3,
+        risk: riskPoints.grow,
+        ifPowerFails:
+          'The partition is longer and its file system is not yet: grow the file system once more.',
+        undo: 'Shrink it again.',
+      };
+    case 'move':
+      return {
+        ...operation,
+        sentence: `Move ${name}, ${printBytes(operation.sectorCount * sectorSizeBytes, 'decimal')}, from sector ${operation.fromLba} to ${operation.toLba}.`,
+        minutes: 5 + moved(operation.sectorCount * sectorSizeBytes),
+        risk: partition ? moveRisk(partition) : riskPoints.move,
+        ifPowerFails:
+          'The partition is half here and half there: it is lost, and only its verified copies count.',
+        undo: 'Move it back, with the same risk.',
+      };
+    case 'delete':
+      return {
+        ...operation,
+        sentence: `Delete ${name}.`,
+        minutes: 1,
+        risk: riskPoints.delete,
+        ifPowerFails: 'The entry is gone or still there; nothing in between.',
+        undo: `${tableComesBack} Only while nothing has been written there.`,
+      };
+    case 'create':
+      return {
+        ...operation,
+        sentence: `Create a ${purposeName(operation.purpose)} of ${size(operation.sectorCount)} at sector ${operation.startLba}.`,
+        minutes: 1,
+        risk: riskPoints.create,
+        ifPowerFails: 'The entry is there or not; nothing in between.',
+        undo: tableComesBack,
+      };
+    case 'format':
+      return {
+        ...operation,
+        sentence: `Format partition ${operation.partition} as ${operation.fileSystem}.`,
+        minutes: 2,
+        risk: riskPoints.format,
+        ifPowerFails: 'Format it again: it is new and holds nothing.',
+        undo: 'Nothing is lost: it was free space before.',
+      };
+    case 'set-type':
+      return {
+        ...operation,
+        sentence: `Give ${name} the type ${operation.typeCode}.`,
+        minutes: 1,
+        risk: riskPoints['set-type'],
+        ifPowerFails: 'The type is the old one or the new one.',
+        undo: tableComesBack,
+      };
+    case 'convert':
+      return {
+        ...operation,
+        sentence: `Convert the table to ${operation.target.toUpperCase()}.`,
+        minutes: 10,
+        risk: riskPoints.convert,
+        ifPowerFails: 'The disk has neither table whole: write the undo capsule back, then convert again.',
+        undo: tableComesBack,
+      };
+  }
+}

@@ -1,0 +1,152 @@
+import { fail, succeed, type Outcome } from '../../outcome/outcome';
+import { crc32 } from '../sectors/crc32';
+import { readPadded, type SectorSource } from '../sectors/sectorSource';
+import type { SectorWrite } from '../sectors/sectorWrite';
+import { printGptEntries, printGptHeader } from './gptHeader';
+import { nilGuid } from './guid';
+import { printMbrSector, protectiveMbr, type MbrEntry } from './mbrSector';
+import {
+  calledBy,
+  endLba,
+  gptBounds,
+  inDiskOrder,
+  mbrLimitLba,
+  standardEntrySectors,
+  type PartitionTable,
+  type TablePartition,
+} from './partitionTable';
+import { typeByte } from './partitionTypes';
+
+/**
+ * The sectors that say what the table says, over what stands on the disk now: for GPT the protective MBR and both
+ * copies of 128 entries; for MBR the first sector and an EBR for each logical partition.
+ * Refused when the table cannot be written in its scheme; contents are never among the writes.
+ */
+export function encodeTable(table: PartitionTable, source: SectorSource): Outcome<readonly SectorWrite[]> {
+  return table.scheme === 'gpt' ? encodeGpt(table, source) : encodeMbr(table, source);
+}
+
+const entryCount = 128;
+const entrySizeBytes = 128;
+
+function encodeGpt(table: PartitionTable, source: SectorSource): Outcome<readonly SectorWrite[]> {
+  const { sectorSizeBytes, sectorCount } = source;
+  const bounds = gptBounds(sectorSizeBytes, sectorCount);
+  const outside = table.partitions.find(
+    (partition) =>
+      partition.startLba < bounds.firstUsableLba ||
+      endLba(partition) - 1 > bounds.lastUsableLba ||
+      partition.number > entryCount,
+  );
+  if (outside || bounds.lastUsableLba < bounds.firstUsableLba)
+    return fail(
+      'gpt-no-room',
+      outside ? `/partitions/${outside.number}` : '',
+      `GPT keeps sectors 0 to ${bounds.firstUsableLba - 1} and ${bounds.lastUsableLba + 1} to ${sectorCount - 1} for itself${outside ? `, and ${calledBy(outside)} reaches into them` : ''}.`,
+    );
+  const entrySectors = standardEntrySectors(sectorSizeBytes);
+  const entries = printGptEntries(table.partitions, entryCount, entrySizeBytes);
+  const last = sectorCount - 1;
+  const header = (myLba: number, alternateLba: number, entriesLba: number) =>
+    printGptHeader(
+      {
+        myLba,
+        alternateLba,
+        ...bounds,
+        diskGuid: table.diskId ?? nilGuid,
+        entriesLba,
+        entryCount,
+        entrySizeBytes,
+        entriesCrc32: crc32(entries),
+      },
+      sectorSizeBytes,
+    );
+  return succeed([
+    {
+      startLba: 0,
+      bytes: protectiveMbr(readPadded(source, 0, 1).bytes, sectorCount),
+      about: 'protective MBR',
+    },
+    { startLba: 1, bytes: header(1, last, 2), about: 'primary GPT header' },
+    { startLba: 2, bytes: entries, about: 'primary GPT entries' },
+    { startLba: last - entrySectors, bytes: entries, about: 'backup GPT entries' },
+    { startLba: last, bytes: header(last, 1, last - entrySectors), about: 'backup GPT header' },
+  ]);
+}
+
+const extendedByte = 0x0f;
+
+function encodeMbr(table: PartitionTable, source: SectorSource): Outcome<readonly SectorWrite[]> {
+  const far = table.partitions.find((partition) => endLba(partition) > mbrLimitLba);
+  if (far)
+    return fail(
+      'beyond-2-tib',
+      `/partitions/${far.number}`,
+      `${calledBy(far)} ends behind sector ${mbrLimitLba - 1}, the last that MBR can name.`,
+    );
+  const primaries = table.partitions.filter(({ kind }) => kind === 'primary');
+  const logicals = inDiskOrder(table.partitions.filter(({ kind }) => kind === 'logical'));
+  const { extended } = table;
+  const entries = new Array<MbrEntry | undefined>(4).fill(undefined);
+  for (const partition of primaries) entries[partition.number - 1] = entryOf(partition, partition.startLba);
+  if (extended)
+    entries[extended.entry - 1] = {
+      status: 0,
+      type: extendedByte,
+      startLba: extended.startLba,
+      sectorCount: extended.sectorCount,
+    };
+  const signature = Number.parseInt(table.diskId ?? '0', 16);
+  const writes: SectorWrite[] = [
+    {
+      startLba: 0,
+      bytes: printMbrSector(readPadded(source, 0, 1).bytes, signature, entries),
+      about: 'MBR with its four entries',
+    },
+  ];
+  if (!extended) return succeed(writes);
+  const blank = new Uint8Array(source.sectorSizeBytes);
+  // The chain begins at the extended partition's first sector, whichever logical partition comes first.
+  const chain = logicals.map((partition, index) => ({
+    partition,
+    ebrLba:
+      index === 0
+        ? extended.startLba
+        : partition.ebrLba === undefined || partition.ebrLba === extended.startLba
+          ? partition.startLba - 1
+          : partition.ebrLba,
+  }));
+  chain.forEach(({ partition, ebrLba }, index) => {
+    const next = chain[index + 1];
+    const own = entryOf(partition, partition.startLba - ebrLba);
+    const link: MbrEntry | undefined = next && {
+      status: 0,
+      type: 0x05,
+      startLba: next.ebrLba - extended.startLba,
+      sectorCount: endLba(next.partition) - next.ebrLba,
+    };
+    writes.push({
+      startLba: ebrLba,
+      bytes: printMbrSector(blank, undefined, [own, link], (entry) =>
+        entry === own ? partition.startLba : entry.startLba + extended.startLba,
+      ),
+      about: `EBR of partition ${partition.number}`,
+    });
+  });
+  if (chain.length === 0)
+    writes.push({
+      startLba: extended.startLba,
+      bytes: printMbrSector(blank, undefined, []),
+      about: 'EBR of the empty extended partition',
+    });
+  return succeed(writes);
+}
+
+function entryOf(partition: TablePartition, startLba: number): MbrEntry {
+  return {
+    status: partition.active === true ? 0x80 : 0,
+    type: typeByte(partition.typeCode) ?? 0x83,
+    startLba,
+    sectorCount: partition.sectorCount,
+  };
+}

@@ -1,0 +1,176 @@
+import { crc32 } from '../sectors/crc32';
+import { readPadded, type SectorSource } from '../sectors/sectorSource';
+import { parseGptEntries, parseGptHeader, type GptHeader } from './gptHeader';
+import { inDiskOrder, type Finding, type PartitionTable, type TablePartition } from './partitionTable';
+
+/** Where the two copies of GPT are told apart in sentences. */
+type Copy = 'primary' | 'backup';
+
+type Read = {
+  readonly header: GptHeader;
+  readonly partitions: readonly TablePartition[];
+  readonly good: boolean;
+};
+
+/** More than this is no table: 1,024 entries, or 512 KiB of them. */
+const mostEntries = 1024;
+const mostEntryBytes = 512 * 1024;
+
+/** The table of one header, checked: checksums, its own place, numbers that a disk can have. */
+function readCopy(
+  source: SectorSource,
+  lba: number,
+  copy: Copy,
+): { readonly read?: Read; readonly findings: readonly Finding[] } {
+  const findings: Finding[] = [];
+  const found = (code: string, sentence: string, weight: Finding['weight'] = 'warning') =>
+    findings.push({ code: `gpt-${copy}-${code}`, path: `/lba/${lba}`, sentence, weight });
+  const header = parseGptHeader(readPadded(source, lba, 1).bytes);
+  if (!header) return { findings };
+  if (!header.crcRight)
+    found(
+      'header-checksum',
+      `The ${copy} GPT header at sector ${lba} does not have the checksum that it states.`,
+    );
+  if (header.myLba !== lba)
+    found(
+      'header-place',
+      `The ${copy} GPT header stands at sector ${lba} and says that it belongs at ${header.myLba}.`,
+    );
+  const { entryCount, entrySizeBytes, entriesLba } = header;
+  const sane =
+    entryCount >= 1 &&
+    entryCount <= mostEntries &&
+    entrySizeBytes >= 128 &&
+    entrySizeBytes % 8 === 0 &&
+    entryCount * entrySizeBytes <= mostEntryBytes;
+  if (!sane) {
+    found(
+      'entries-absurd',
+      `The ${copy} GPT header speaks of ${entryCount} entries of ${entrySizeBytes} bytes: no table is like that, and it is not read.`,
+    );
+    return { findings };
+  }
+  const sectors = Math.ceil((entryCount * entrySizeBytes) / source.sectorSizeBytes);
+  if (entriesLba < 2 || entriesLba + sectors > source.sectorCount) {
+    found(
+      'entries-outside',
+      `The ${copy} GPT header says that its entries stand at sector ${entriesLba}, where this disk has no room for them.`,
+    );
+    return { findings };
+  }
+  const { bytes } = readPadded(source, entriesLba, sectors);
+  const entryBytes = bytes.subarray(0, entryCount * entrySizeBytes);
+  const entriesRight = crc32(entryBytes) === header.entriesCrc32;
+  if (!entriesRight)
+    found(
+      'entries-checksum',
+      `The entries of the ${copy} GPT at sector ${entriesLba} do not have the checksum that its header states.`,
+    );
+  const partitions = parseGptEntries(entryBytes, entryCount, entrySizeBytes).map(
+    ({ firstLba, lastLba, ...entry }): TablePartition => ({
+      ...entry,
+      kind: 'entry',
+      startLba: firstLba,
+      // An end before the start gives a length of nought or less: the check of the entries refuses it.
+      sectorCount: lastLba - firstLba + 1,
+    }),
+  );
+  const good = header.crcRight && header.myLba === lba && entriesRight;
+  return { read: { header, partitions, good }, findings };
+}
+
+/** GPT as it stands on the disk: which copy was used, and all that is wrong with either. */
+export type GptReading = {
+  /** A header with its signature stands at sector 1 or at the last sector. */
+  readonly present: boolean;
+  /** At least one copy has both its checksums right. */
+  readonly trusted: boolean;
+  readonly table?: Pick<PartitionTable, 'diskId' | 'partitions' | 'firstUsableLba' | 'lastUsableLba' | 'gpt'>;
+  readonly findings: readonly Finding[];
+};
+
+/**
+ * Reads both copies of a GPT (UEFI 2.10, 5.3) and prefers the primary; the backup steps in when the primary
+ * is damaged. A backup that is not in the last sector, as after a copy to a larger disk, is looked for
+ * where the primary header says.
+ */
+export function readGpt(source: SectorSource): GptReading {
+  const last = source.sectorCount - 1;
+  const primary = readCopy(source, 1, 'primary');
+  const saysBackupAt = primary.read?.good === true ? primary.read.header.alternateLba : last;
+  const elsewhere = saysBackupAt !== last;
+  const backupAt = elsewhere && saysBackupAt > 1 && saysBackupAt < last ? saysBackupAt : last;
+  const backup = last > 1 ? readCopy(source, backupAt, 'backup') : { findings: [] };
+  const findings: Finding[] = [...primary.findings, ...backup.findings];
+  const add = (code: string, path: string, sentence: string, weight: Finding['weight'] = 'warning') =>
+    findings.push({ code, path, sentence, weight });
+
+  if (elsewhere)
+    add(
+      'gpt-backup-elsewhere',
+      `/lba/${last}`,
+      saysBackupAt < last
+        ? `The backup GPT stands at sector ${saysBackupAt} and the disk goes on to ${last}: it was probably copied from a smaller disk. Have the table written anew before the room behind is used.`
+        : `The GPT speaks of a backup at sector ${saysBackupAt} and this disk ends at ${last}: it was copied from a larger disk, or the image is cut short.`,
+    );
+  const present = primary.read !== undefined || backup.read !== undefined || findings.length > 0;
+  if (!present) return { present, trusted: false, findings: [] };
+  if (!primary.read?.good && backup.read?.good)
+    add(
+      'gpt-primary-bad',
+      '/lba/1',
+      'The primary GPT is missing or damaged; the backup at the end of the disk is whole and was read instead.',
+    );
+  if (primary.read?.good && !backup.read?.good)
+    add(
+      'gpt-backup-bad',
+      `/lba/${backupAt}`,
+      'The backup GPT is missing or damaged; the primary is whole. Nothing would save the table if it were lost, too.',
+    );
+  if (
+    primary.read?.good &&
+    backup.read?.good &&
+    primary.read.header.entriesCrc32 !== backup.read.header.entriesCrc32
+  )
+    add(
+      'gpt-copies-differ',
+      `/lba/${backupAt}`,
+      'Both copies of the GPT are whole and say different things; the primary was read.',
+    );
+  const used = primary.read?.good
+    ? primary.read
+    : backup.read?.good
+      ? backup.read
+      : (primary.read ?? backup.read);
+  const trusted = used?.good === true;
+  if (!trusted)
+    add(
+      'gpt-both-bad',
+      '/lba/1',
+      'Neither copy of the GPT can be trusted: nothing is planned on it. Copy the data off, or have the table restored by someone who does that for a living.',
+      'damage',
+    );
+  return {
+    present,
+    trusted,
+    findings,
+    ...(used
+      ? {
+          table: {
+            diskId: used.header.diskGuid,
+            partitions: inDiskOrder(used.partitions),
+            firstUsableLba: used.header.firstUsableLba,
+            lastUsableLba: used.header.lastUsableLba,
+            gpt: {
+              entryCount: used.header.entryCount,
+              entrySizeBytes: used.header.entrySizeBytes,
+              entriesLba: used === primary.read ? used.header.entriesLba : 2,
+              backupLba: backupAt,
+              hybrid: false,
+            },
+          },
+        }
+      : {}),
+  };
+}
