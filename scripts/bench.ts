@@ -11,8 +11,11 @@ await runCommand(async () => {
     { stdio: 'inherit' },
   );
   if (built.status !== 0) throw new Failure('The benchmark could not be built: see the lines above.');
-  const core = spawnSync(process.execPath, ['.ulvane-bench/benchCore.js'], { stdio: 'inherit' }).status ?? 1;
-  if (core !== 0) return core;
+  for (const part of ['benchCore', 'benchDisk']) {
+    const status =
+      spawnSync(process.execPath, [`.ulvane-bench/${part}.js`], { stdio: 'inherit' }).status ?? 1;
+    if (status !== 0) return status;
+  }
   await benchFleet();
   await benchSave();
   return 0;

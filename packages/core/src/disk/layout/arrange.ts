@@ -29,9 +29,9 @@ const mostMovedBeyond = 2;
  * @param windowSectors whole alignment units; 0 when only wanted lengths are asked for
  */
 export function arrange(area: Area, windowSectors: number): Arrangement | undefined {
-  if (windowSectors > 0 && !couldFit(area, windowSectors)) return undefined;
-  for (const choice of choices(area)) {
-    const found = tryChoice(area, choice, windowSectors);
+  if (windowSectors > roomBound(area)) return undefined;
+  for (const bits of choicesByCost(area, windowSectors)) {
+    const found = tryChoice(area, choiceOf(area, bits), windowSectors);
     if (found) return found;
   }
   return undefined;
@@ -44,67 +44,180 @@ type Choice = {
   readonly movedSectors: number;
 };
 
-/** A cheap bound: free sectors and all that shrinking gives, between pieces that cannot be moved. */
-function couldFit(area: Area, windowSectors: number): boolean {
-  let free = 0;
-  let next = area.firstLba;
+/**
+ * No window can be longer: not than all free sectors and all that shrinking gives, and not than what lies
+ * between two pieces that cannot be moved.
+ */
+function roomBound(area: Area): number {
+  let total = 0;
+  let between = 0;
   let best = 0;
+  let next = area.firstLba;
+  const see = (gap: number) => {
+    total += Math.max(0, gap);
+    between += Math.max(0, gap);
+    best = Math.max(best, between);
+  };
   for (const piece of area.pieces) {
-    free += Math.max(0, piece.takenFromLba - next);
-    best = Math.max(best, free);
-    if (!piece.movable && piece.leastSectors === piece.sectorCount) free = 0;
-    else if (!piece.movable) free = piece.sectorCount - piece.leastSectors;
-    else free += piece.sectorCount;
+    see(piece.takenFromLba - next);
+    const gives = piece.sectorCount - piece.leastSectors;
+    total += gives;
+    // What can be moved may leave its whole place.
+    between = piece.movable ? between + piece.sectorCount : gives;
     next = piece.startLba + piece.sectorCount;
   }
-  return Math.max(best, free + Math.max(0, area.endLba - next)) >= windowSectors;
+  see(area.endLba - next);
+  return Math.min(best, total);
 }
 
-/** Every choice of pieces to move and to shrink, cheapest first. */
-function choices(area: Area): readonly Choice[] {
-  const { pieces } = area;
-  const indices = pieces.map((_piece, index) => index);
-  const movable = indices.filter((index) => pieces[index]?.movable);
-  const shrinkable = indices.filter((index) => {
-    const piece = pieces[index];
-    return (
-      piece !== undefined &&
-      piece.leastSectors < piece.sectorCount &&
-      piece.wantedSectors === piece.sectorCount
-    );
-  });
-  const exact = pieces.length <= exactPieces;
-  const result: Choice[] = [];
-  for (const moved of subsets(movable, exact ? movable.length : mostMovedBeyond))
-    // Only what stands before the window or a target, and what is moved itself, is worth shrinking.
-    for (const shrunk of subsets(shrinkable, Math.min(2 * moved.length + 1, exact ? shrinkable.length : 2))) {
-      const shrunkSet = new Set(shrunk);
-      result.push({
-        moved: new Set(moved),
-        shrunk: shrunkSet,
-        risk: moved.reduce((sum, index) => sum + (pieces[index]?.moveRisk ?? 0), 0) + shrunk.length,
-        movedSectors: moved.reduce((sum, index) => {
-          const piece = pieces[index];
-          return sum + (piece ? (shrunkSet.has(index) ? piece.leastSectors : piece.sectorCount) : 0);
-        }, 0),
-      });
-    }
-  return result.sort((a, b) => a.risk - b.risk || a.movedSectors - b.movedSectors);
-}
-
-/** Subsets of up to so many, the small ones first. */
-function subsets(indices: readonly number[], most: number): readonly (readonly number[])[] {
-  let layer: (readonly number[])[] = [[]];
-  const all: (readonly number[])[] = [[]];
-  for (let size = 1; size <= most; size += 1) {
-    layer = layer.flatMap((subset) =>
-      indices
-        .filter((index) => subset.length === 0 || index > (subset.at(-1) ?? -1))
-        .map((index) => [...subset, index]),
-    );
-    all.push(...layer);
+/**
+ * The longest window that `arrange` finds in an area, by halving: to the unit where every choice is tried,
+ * to a two-hundredth beyond. Sectors.
+ */
+export function mostRoom(area: Area): number {
+  const exact = area.pieces.length <= exactPieces;
+  let has = 0;
+  let lacks = Math.floor(roomBound(area) / area.alignSectors) + 1;
+  while (lacks - has > (exact ? 1 : Math.max(1, has / 200))) {
+    const middle = Math.floor((has + lacks) / 2);
+    if (arrange(area, middle * area.alignSectors)) has = middle;
+    else lacks = middle;
   }
-  return all;
+  return has * area.alignSectors;
+}
+
+/** Which pieces are moved and which are shrunk, a bit for each place. */
+type Bits = {
+  readonly moved: number;
+  readonly shrunk: number;
+  readonly risk: number;
+  readonly movedSectors: number;
+};
+
+function choiceOf({ pieces }: Area, { moved, shrunk, risk, movedSectors }: Bits): Choice {
+  const places = (bits: number) =>
+    new Set(pieces.flatMap((_piece, index) => (bits & (1 << index) ? [index] : [])));
+  return { moved: places(moved), shrunk: places(shrunk), risk, movedSectors };
+}
+
+/** Every choice of pieces to move and to shrink, cheapest first; the next cost is only reckoned when it is asked for. */
+function* choicesByCost(area: Area, windowSectors: number): Generator<Bits> {
+  const lengths = lengthsOf(area);
+  const { pieces } = area;
+  const exact = pieces.length <= exactPieces;
+  const movable = bitsOf(pieces, ({ movable: can }) => can);
+  const shrinkable = bitsOf(
+    pieces,
+    ({ leastSectors, sectorCount, wantedSectors }) =>
+      leastSectors < sectorCount && wantedSectors === sectorCount,
+  );
+  const everything = shrinkable.reduce((all, bit) => all | bit, 0);
+  const moves = subsets(movable, exact ? movable.length : mostMovedBeyond)
+    // More shrinking never hurts: what does not fit with everything shrunk does not fit at all.
+    .filter((moved) => viable(area, lengths, moved, everything, windowSectors))
+    .map((moved) => ({
+      moved,
+      risk: sumOver(pieces, moved, ({ moveRisk }) => moveRisk),
+      // Only what stands before the window or a target, and what is moved itself, is worth shrinking.
+      mostShrunk: Math.min(2 * count(moved) + 1, exact ? shrinkable.length : mostMovedBeyond + 1),
+    }));
+  const shrinks = subsets(shrinkable, Math.max(0, ...moves.map(({ mostShrunk }) => mostShrunk)));
+  const byCount = new Map<number, number[]>();
+  for (const shrunk of shrinks) {
+    const same = byCount.get(count(shrunk));
+    if (same) same.push(shrunk);
+    else byCount.set(count(shrunk), [shrunk]);
+  }
+  const mostRisk = Math.max(-1, ...moves.map(({ risk, mostShrunk }) => risk + mostShrunk));
+  for (let risk = 0; risk <= mostRisk; risk += 1) {
+    const level: Bits[] = [];
+    for (const { moved, risk: riskOfMoves, mostShrunk } of moves) {
+      const shrinkCount = risk - riskOfMoves;
+      if (shrinkCount < 0 || shrinkCount > mostShrunk) continue;
+      for (const shrunk of byCount.get(shrinkCount) ?? [])
+        if (viable(area, lengths, moved, shrunk, windowSectors))
+          level.push({
+            moved,
+            shrunk,
+            risk,
+            movedSectors:
+              sumOver(pieces, moved & ~shrunk, ({ sectorCount }) => sectorCount) +
+              sumOver(pieces, moved & shrunk, ({ leastSectors }) => leastSectors),
+          });
+    }
+    yield* level.sort((a, b) => a.movedSectors - b.movedSectors);
+  }
+}
+
+function bitsOf(pieces: readonly Piece[], is: (piece: Piece) => boolean): readonly number[] {
+  return pieces.flatMap((piece, index) => (is(piece) ? [1 << index] : []));
+}
+
+function count(bits: number): number {
+  let left = bits;
+  let found = 0;
+  for (; left !== 0; left &= left - 1) found += 1;
+  return found;
+}
+
+function sumOver(pieces: readonly Piece[], bits: number, of: (piece: Piece) => number): number {
+  return pieces.reduce((sum, piece, index) => (bits & (1 << index) ? sum + of(piece) : sum), 0);
+}
+
+/** Unions of up to so many single bits. */
+function subsets(bits: readonly number[], most: number): readonly number[] {
+  let all: readonly (readonly [union: number, next: number])[] = [[0, 0]];
+  let layer = all;
+  for (let size = 1; size <= most && layer.length > 0; size += 1) {
+    layer = layer.flatMap(([union, next]) =>
+      bits.slice(next).map((bit, index): readonly [number, number] => [union | bit, next + index + 1]),
+    );
+    all = [...all, ...layer];
+  }
+  return all.map(([union]) => union);
+}
+
+type Lengths = readonly { readonly whole: number; readonly least: number }[];
+
+function lengthsOf({ pieces }: Area): Lengths {
+  return pieces.map(({ wantedSectors, leastSectors }) => ({ whole: wantedSectors, least: leastSectors }));
+}
+
+/**
+ * A quick look without a place for anything: all gaps together take all items; the longest gap takes the
+ * longest item; and where only one gap takes the window, the longest moved piece has room beside it or
+ * in the next longest gap. Most choices end here.
+ */
+function viable(area: Area, lengths: Lengths, moved: number, shrunk: number, windowSectors: number): boolean {
+  let next = area.firstLba;
+  let longest = 0;
+  let second = 0;
+  let room = 0;
+  let longestMoved = 0;
+  let items = windowSectors;
+  for (let index = 0; index <= area.pieces.length; index += 1) {
+    const piece = area.pieces[index];
+    const length = lengths[index];
+    const bit = 1 << index;
+    const sectors = length === undefined ? 0 : shrunk & bit ? length.least : length.whole;
+    if (piece && moved & bit) {
+      items += sectors;
+      longestMoved = Math.max(longestMoved, sectors);
+      continue;
+    }
+    const gap = (piece?.takenFromLba ?? area.endLba) - next;
+    if (gap > 0) room += gap;
+    if (gap > longest) {
+      second = longest;
+      longest = gap;
+    } else if (gap > second) second = gap;
+    if (piece) next = Math.max(next, piece.startLba + sectors);
+  }
+  return (
+    room >= items &&
+    longest >= Math.max(windowSectors, longestMoved) &&
+    (second >= windowSectors || Math.max(longest - windowSectors, second) >= longestMoved)
+  );
 }
 
 function tryChoice(area: Area, choice: Choice, windowSectors: number): Arrangement | undefined {
@@ -130,8 +243,6 @@ function tryChoice(area: Area, choice: Choice, windowSectors: number): Arrangeme
       choice.moved.has(index) ? [{ piece: index, sectorCount: lengthOf(index, piece) }] : [],
     ),
   ].sort((a, b) => b.sectorCount - a.sectorCount);
-  const total = items.reduce((sum, { sectorCount }) => sum + sectorCount, 0);
-  if (gaps.reduce((sum, { from, until }) => sum + Math.max(0, until - from), 0) < total) return undefined;
   return assign(
     area,
     choice,

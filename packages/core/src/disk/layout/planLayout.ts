@@ -9,7 +9,7 @@ import {
   type TablePartition,
 } from '../table/partitionTable';
 import { areasOf, leastSectors, type Area } from './areas';
-import { arrange, type Arrangement } from './arrange';
+import { arrange, mostRoom, type Arrangement } from './arrange';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { layOutNew } from './layOutNew';
 import { entryFor } from './newEntry';
@@ -319,7 +319,6 @@ function noRoom(
 ): Outcome<LayoutPlan> {
   const { sectorSizeBytes } = table;
   const problems: Problem[] = [];
-  const align = alignmentSectors(sectorSizeBytes);
   const usable = areas.filter(({ hasFreeEntry }) => hasFreeEntry);
   if (usable.length === 0)
     return refuse(
@@ -327,7 +326,7 @@ function noRoom(
       '',
       'All four entries of the MBR are taken: convert the disk to GPT first, or make one of them logical.',
     );
-  const most = usable.reduce((best, area) => Math.max(best, mostRoom(area, align)), 0);
+  const most = usable.reduce((best, area) => Math.max(best, mostRoom(area)), 0);
   problems.push({
     code: 'no-room',
     path: '',
@@ -375,18 +374,6 @@ function noRoom(
       }
   }
   return { ok: false, problems };
-}
-
-/** The longest window that an area can give, found by halving; whole alignment units. */
-function mostRoom(area: Area, align: number): number {
-  let has = 0;
-  let lacks = Math.ceil((area.endLba - area.firstLba) / align) + 1;
-  while (lacks - has > 1) {
-    const middle = Math.floor((has + lacks) / 2);
-    if (arrange(area, middle * align)) has = middle;
-    else lacks = middle;
-  }
-  return has * align;
 }
 
 function finish(
