@@ -1,13 +1,15 @@
 export { contentKinds, contentNames, type ContentKind, type RecognisedContent } from './content/content';
 export { recogniseContent } from './content/recognise';
-export type {
-  ConversionOptions,
-  ConversionOutcome,
-  ConversionPlan,
-  Obstacle,
-  Remedy as ConversionRemedy,
-  Remembered,
-  Resolution,
+export {
+  RememberedSchema,
+  ResolutionSchema,
+  type ConversionOptions,
+  type ConversionOutcome,
+  type ConversionPlan,
+  type Obstacle,
+  type Remedy as ConversionRemedy,
+  type RememberedTable,
+  type Resolution,
 } from './convert/conversion';
 export { leastEfiBytes } from './convert/efi';
 export { alignedRun, freeRuns, type Run } from './convert/freeRuns';
@@ -27,7 +29,20 @@ export {
   type WritesFile,
 } from './sectors/writesFile';
 export { alignmentSectors, segmentsOf, type Fate, type Segment } from './segment';
-export { explainSizeBox, sizeBox, type SizeBox } from './sizeBox';
+export {
+  bothMeanings,
+  boxUnits,
+  explainSizeBox,
+  shrinkBox,
+  sizeBox,
+  type BothMeanings,
+  type BoxUnit,
+  type ShrinkBox,
+  type SizeBox,
+} from './sizeBox';
+export { sameSize, surveyedFromTable, tableFromSurvey } from './fromSurvey';
+export { guardDisk, type GuardContext } from './guards';
+export { whyNotTold, type DiskMarks } from './marks';
 export { encodeTable } from './table/encodeTable';
 export { newGuid, parseGuid, type Random } from './table/guid';
 export {
@@ -46,6 +61,13 @@ export { partitionTypes, typeOf, type PartitionType } from './table/partitionTyp
 export { readPartitionTable } from './table/readPartitionTable';
 export { leastSectors } from './layout/areas';
 export { applyLayout } from './layout/applyLayout';
-export { reserveFactor, type LayoutOptions, type LayoutPlanGoal, type WantedPartition } from './layout/goal';
+export {
+  LayoutPlanGoalSchema,
+  reserveFactor,
+  type LayoutOptions,
+  type LayoutPlanGoal,
+  type WantedPartition,
+} from './layout/goal';
 export { describeOperation, riskPoints, type Operation, type PlannedOperation } from './layout/operation';
-export { planLayout, type LayoutPlan } from './layout/planLayout';
+export type { LayoutPlan } from './layout/layoutPlan';
+export { planLayout } from './layout/planLayout';

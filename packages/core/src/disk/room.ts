@@ -1,8 +1,6 @@
 import { diskBytes, partitionBytes, systemPartition, type Disk } from '../survey/disk';
+import { reserveFactor } from './layout/goal';
 import { segmentsOf } from './segment';
-
-/** A partition is never shrunk onto its last byte: a tenth of what is used stays free for updates. */
-const reserveFactor = 1.1;
 
 /** The most used bytes that still let a partition give so many bytes. @example shrinkableFloor(110, 0) // 100 */
 export function shrinkableFloor(partitionBytes: number, wantedBytes: number): number {

@@ -1,7 +1,24 @@
 import { fail, succeed, type Outcome } from '../outcome/outcome';
-import { gigabyteBytes, mebibyteBytes, printBytes } from '../quantity/bytes';
+import { gibibyteBytes, gigabyteBytes, mebibyteBytes, printBytes } from '../quantity/bytes';
+
+/** The unit that a box means, whatever stands beside it. */
+export const boxUnits = ['MiB', 'MB', 'GiB', 'GB'] as const;
+export type BoxUnit = (typeof boxUnits)[number];
+
+const unitBytes: Readonly<Record<BoxUnit, number>> = {
+  MiB: mebibyteBytes,
+  MB: 1_000_000,
+  GiB: gibibyteBytes,
+  GB: gigabyteBytes,
+};
+
+/** Boxes in GB or GiB take two places behind the point. */
+const places: Readonly<Record<BoxUnit, number>> = { MiB: 1, MB: 1, GiB: 100, GB: 100 };
 
 export type SizeBox = {
+  readonly unit: BoxUnit;
+  /** What to type, as it is typed. */
+  readonly type: string;
   /** The number to type into a box that means MiB, whatever it says. */
   readonly typeMebibytes: number;
   /** What the system partition then has. */
@@ -13,26 +30,47 @@ export type SizeBox = {
 };
 
 /**
- * What to type into an installer's size box (MiB, mostly labelled MB) so that the system gets
- * `wantedBytes`, when the installer takes its own small partitions out of the same number.
+ * What to type into an installer's size box so that the system gets `wantedBytes`, when the installer takes
+ * its own small partitions out of the same number; whole MiB, as partitions are aligned.
  * @param wantedBytes wanted system size, positive
  * @param ownPartitionBytes sizes of the partitions that the installer makes by itself
+ * @param unit what the box means; most mean MiB and say MB
  * @example sizeBox(90 * 1024 ** 3, [100 * 1024 ** 2]).value.typeMebibytes // 90 × 1024 + 100 = 92260
  */
-export function sizeBox(wantedBytes: number, ownPartitionBytes: readonly number[]): Outcome<SizeBox> {
+export function sizeBox(
+  wantedBytes: number,
+  ownPartitionBytes: readonly number[],
+  unit: BoxUnit = 'MiB',
+): Outcome<SizeBox> {
   if (!Number.isSafeInteger(wantedBytes) || wantedBytes < mebibyteBytes)
     return fail('size-too-small', '/wantedBytes', 'Give the wanted size as whole bytes, 1 MiB or more.');
   const own =
     ownPartitionBytes.reduce((sum, bytes) => sum + Math.ceil(bytes / mebibyteBytes), 0) * mebibyteBytes;
   const typeMebibytes = Math.ceil((wantedBytes + own) / mebibyteBytes);
+  const typed = typedIn(typeMebibytes * mebibyteBytes, unit, Math.ceil);
   const typedByThousands = Math.round(wantedBytes / gigabyteBytes) * 1000 * mebibyteBytes;
   return succeed({
+    unit,
+    type: typed.text,
     typeMebibytes,
-    systemBytes: typeMebibytes * mebibyteBytes - own,
+    // An installer that is told more than whole MiB cuts the rest off.
+    systemBytes: Math.floor(typed.bytes / mebibyteBytes) * mebibyteBytes - own,
     ownPartitionBytes: own,
     typedByThousandsBytes: typedByThousands,
     missingBytes: typeMebibytes * mebibyteBytes - typedByThousands,
   });
+}
+
+function typedIn(
+  bytes: number,
+  unit: BoxUnit,
+  round: (value: number) => number,
+): { readonly text: string; readonly bytes: number } {
+  const scaled = round((bytes * places[unit]) / unitBytes[unit]);
+  return {
+    text: String(scaled / places[unit]),
+    bytes: Math.round((scaled * unitBytes[unit]) / places[unit]),
+  };
 }
 
 /** The sentence beside the box. */
@@ -41,5 +79,58 @@ export function explainSizeBox(box: SizeBox): string {
     box.ownPartitionBytes === 0
       ? ''
       : `, ${printBytes(box.ownPartitionBytes, 'binary')} of it for the installer’s own partitions`;
-  return `Type ${box.typeMebibytes} (the box means MiB, though it may say MB): the system gets ${printBytes(box.systemBytes, 'binary')} (${printBytes(box.systemBytes, 'decimal')})${own}.`;
+  const means = box.unit === 'MiB' ? 'the box means MiB, though it may say MB' : `the box means ${box.unit}`;
+  return `Type ${box.type} (${means}): the system gets ${printBytes(box.systemBytes, 'binary')} (${printBytes(box.systemBytes, 'decimal')})${own}.`;
+}
+
+export type ShrinkBox = {
+  readonly unit: BoxUnit;
+  /** The amount to take away, as it is typed. */
+  readonly type: string;
+  readonly takenBytes: number;
+  readonly leftBytes: number;
+};
+
+/**
+ * What to type into a shrink dialog, which asks for the amount to take away and not for what is left.
+ * Rounded down, so that never less is left than was asked for; what is taken is whole MiB.
+ * @param presentBytes what the partition has
+ * @param leftBytes what it is to keep
+ * @example shrinkBox(100 * 1024 ** 3, 60 * 1024 ** 3).value.type // 40 × 1024 = '40960'
+ */
+export function shrinkBox(
+  presentBytes: number,
+  leftBytes: number,
+  unit: BoxUnit = 'MiB',
+): Outcome<ShrinkBox> {
+  if (!Number.isSafeInteger(leftBytes) || leftBytes < mebibyteBytes)
+    return fail('size-too-small', '/leftBytes', 'Give what is to be left as whole bytes, 1 MiB or more.');
+  if (!Number.isSafeInteger(presentBytes) || presentBytes - leftBytes < mebibyteBytes)
+    return fail(
+      'nothing-to-take',
+      '/leftBytes',
+      `The partition has ${printBytes(presentBytes, 'binary')}: less than 1 MiB would be taken away.`,
+    );
+  const taken = Math.floor((presentBytes - leftBytes) / mebibyteBytes) * mebibyteBytes;
+  const typed = typedIn(taken, unit, Math.floor);
+  const takenBytes = Math.floor(typed.bytes / mebibyteBytes) * mebibyteBytes;
+  return succeed({ unit, type: typed.text, takenBytes, leftBytes: presentBytes - takenBytes });
+}
+
+/** A number said as GB in both meanings, and what lies between them. */
+export type BothMeanings = {
+  readonly number: number;
+  readonly decimalBytes: number;
+  readonly binaryBytes: number;
+  readonly differenceBytes: number;
+};
+
+/**
+ * What “90 GB” may mean: 90 × 1000³ or 90 × 1024³ bytes.
+ * @example bothMeanings(90).differenceBytes // 90 × (1024³ − 1000³) = 6636764160
+ */
+export function bothMeanings(number: number): BothMeanings {
+  const decimalBytes = Math.round(number * gigabyteBytes);
+  const binaryBytes = Math.round(number * gibibyteBytes);
+  return { number, decimalBytes, binaryBytes, differenceBytes: binaryBytes - decimalBytes };
 }

@@ -4,11 +4,12 @@ import type { FailedCheck } from '../backup/check';
 import type { Copy } from '../backup/dataSet';
 import type { BringingId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
+import { whyNotTold } from '../disk/marks';
 import { diskBytes, diskMark } from '../survey/disk';
 import { readLicence } from '../route/licence';
 import { diskToWrite } from './diskToWrite';
 import { valueOf } from '../survey/facts';
-import { gigabyteBytes, printBytes } from '../quantity/bytes';
+import { printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
 import type { GateId } from './step';
 
@@ -150,21 +151,8 @@ export const gates: readonly Gate[] = [
             ? 'Which disk is to be written cannot be told: fit the second disk, take the survey again, and mark the system partition.'
             : 'Which disk is to be written cannot be told from the survey: mark the system partition among the disks.',
         );
-      if (disk.serial === undefined)
-        return closed(
-          `The serial of disk ${disk.name} is unknown: read it off its label and type it among the disks on Survey.`,
-        );
-      const marks = preparation.diskMarks;
-      if (!marks) return closed('Read serial and size off the disk’s label, and type both on Prepare.');
-      const size = diskBytes(disk) / gigabyteBytes;
-      if (!disk.serial.toLowerCase().endsWith(marks.serialEnd.toLowerCase()))
-        return closed(
-          `The serial typed ends in ${marks.serialEnd}; the survey says ${diskMark(disk)}. Is it the right disk?`,
-        );
-      if (Math.abs(marks.sizeGigabytes - size) > size * 0.01)
-        return closed(
-          `The size typed is ${marks.sizeGigabytes} GB; the survey says ${printBytes(diskBytes(disk), 'decimal')}. Is it the right disk?`,
-        );
+      const why = whyNotTold(disk, preparation.diskMarks);
+      if (why !== undefined) return closed(why);
       return green(`${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}.`);
     },
   },

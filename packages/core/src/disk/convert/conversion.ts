@@ -1,23 +1,30 @@
+import { z } from 'zod';
 import type { Problem } from '../../outcome/outcome';
 import type { Random } from '../table/guid';
-import type { PartitionTable, TablePartition } from '../table/partitionTable';
+import type { PartitionTable } from '../table/partitionTable';
 import type { SectorWrite } from '../sectors/sectorWrite';
 
+const number = z.int().min(1).max(128);
+const sectors = z.int().positive();
+
 /** What is done about an obstacle. Sectors count from the disk's start. */
-export type Resolution =
+export const ResolutionSchema = z.discriminatedUnion('kind', [
   /** The end of a partition comes down; its file system was made smaller before, inside its own system. */
-  | { readonly kind: 'shrink'; readonly partition: number; readonly bySectors: number }
+  z.strictObject({ kind: z.literal('shrink'), partition: number, bySectors: sectors }),
   /** Logical partitions become entries like all others. */
-  | { readonly kind: 'logical-to-entry' }
+  z.strictObject({ kind: z.literal('logical-to-entry') }),
   /** Partitions become logical ones in an extended partition. */
-  | { readonly kind: 'entry-to-logical'; readonly partitions: readonly number[] }
-  | { readonly kind: 'set-type'; readonly partition: number; readonly typeCode: string }
-  | { readonly kind: 'reuse-efi'; readonly partition: number }
-  | { readonly kind: 'make-efi'; readonly startLba: number; readonly sectorCount: number }
+  z.strictObject({ kind: z.literal('entry-to-logical'), partitions: z.array(number).max(128) }),
+  z.strictObject({ kind: z.literal('set-type'), partition: number, typeCode: z.string().max(64) }),
+  z.strictObject({ kind: z.literal('reuse-efi'), partition: number }),
+  z.strictObject({ kind: z.literal('make-efi'), startLba: sectors, sectorCount: sectors }),
   /** The disk starts no system: no EFI system partition is wanted. */
-  | { readonly kind: 'no-efi' }
+  z.strictObject({ kind: z.literal('no-efi') }),
   /** The entry goes; its sectors stay as they are, and can be brought back with the undo capsule. */
-  | { readonly kind: 'drop'; readonly partition: number };
+  z.strictObject({ kind: z.literal('drop'), partition: number }),
+]);
+
+export type Resolution = z.infer<typeof ResolutionSchema>;
 
 export type Remedy = {
   readonly resolution: Resolution;
@@ -31,17 +38,36 @@ export type Obstacle = Problem & {
   readonly otherwise?: string;
 };
 
-/** What a table said of a partition and the other scheme cannot: kept so that going back restores it. */
-export type Remembered = Pick<
-  TablePartition,
-  'startLba' | 'typeCode' | 'guid' | 'name' | 'attributes' | 'active' | 'number' | 'kind'
->;
+/** What a table said and the other scheme cannot: kept so that going back restores it. */
+export const RememberedSchema = z.strictObject({
+  diskId: z.string().max(36).exactOptional(),
+  partitions: z
+    .array(
+      z.strictObject({
+        startLba: z.int().min(0),
+        number,
+        kind: z.enum(['primary', 'logical', 'entry']),
+        typeCode: z.string().max(64),
+        guid: z.string().max(36).exactOptional(),
+        name: z.string().max(72).exactOptional(),
+        attributes: z
+          .string()
+          .regex(/^[0-9a-f]{16}$/)
+          .exactOptional(),
+        active: z.boolean().exactOptional(),
+      }),
+    )
+    .max(1024),
+});
+
+export type RememberedTable = z.infer<typeof RememberedSchema>;
+export type Remembered = RememberedTable['partitions'][number];
 
 export type ConversionOptions = {
   readonly random: Random;
   readonly resolutions?: readonly Resolution[];
   /** From an earlier conversion of the same disk: types, names and GUIDs come back by start sector. */
-  readonly remembered?: { readonly diskId?: string; readonly partitions: readonly Remembered[] };
+  readonly remembered?: RememberedTable;
 };
 
 export type ConversionPlan = {
@@ -53,7 +79,7 @@ export type ConversionPlan = {
   /** What is done, a sentence each. */
   readonly operations: readonly string[];
   /** What the other scheme cannot say, kept in the record. */
-  readonly remembered: { readonly diskId?: string; readonly partitions: readonly Remembered[] };
+  readonly remembered: RememberedTable;
   readonly notes: readonly string[];
 };
 
@@ -61,7 +87,7 @@ export type ConversionOutcome =
   | { readonly ok: true; readonly value: ConversionPlan }
   | { readonly ok: false; readonly problems: readonly Obstacle[] };
 
-export function rememberedOf(table: PartitionTable): ConversionPlan['remembered'] {
+export function rememberedOf(table: PartitionTable): RememberedTable {
   return {
     ...(table.diskId === undefined ? {} : { diskId: table.diskId }),
     partitions: table.partitions.map(

@@ -121,7 +121,7 @@ function roomFor(
     const last = Math.floor((end + behind) / align) * align;
     const start = Math.floor((last - needed) / align) * align;
     const bySectors = end - start;
-    return start > partition.startLba && whyNotShrunk(partition, bySectors, sectorSizeBytes) === undefined
+    return start > partition.startLba && whyNotShrunk(partition, bySectors, table) === undefined
       ? [
           {
             resolution: { kind: 'shrink' as const, partition: partition.number, bySectors },

@@ -42,7 +42,7 @@ export function resolve(table: PartitionTable, resolutions: readonly Resolution[
         const { bySectors } = resolution;
         const why =
           Number.isSafeInteger(bySectors) && bySectors > 0
-            ? whyNotShrunk(partition, bySectors, table.sectorSizeBytes)
+            ? whyNotShrunk(partition, bySectors, table)
             : 'Give a whole number of sectors to take away.';
         if (why !== undefined) refuse('cannot-shrink', partition.number, why);
         else {

@@ -1,6 +1,7 @@
 import { printBytes } from '../../quantity/bytes';
 import { contentNames } from '../content/content';
-import { calledBy, type TablePartition } from '../table/partitionTable';
+import { leastSectors } from '../layout/areas';
+import { calledBy, type PartitionTable, type TablePartition } from '../table/partitionTable';
 
 /**
  * Why a partition cannot end so many sectors earlier; undefined when it can. Its file system must already
@@ -9,7 +10,7 @@ import { calledBy, type TablePartition } from '../table/partitionTable';
 export function whyNotShrunk(
   partition: TablePartition,
   bySectors: number,
-  sectorSizeBytes: number,
+  { sectorSizeBytes, surveyed }: Pick<PartitionTable, 'sectorSizeBytes' | 'surveyed'>,
 ): string | undefined {
   const left = (partition.sectorCount - bySectors) * sectorSizeBytes;
   const name = calledBy(partition);
@@ -17,6 +18,14 @@ export function whyNotShrunk(
   const { content, lastImmovableByte } = partition;
   if (lastImmovableByte !== undefined && lastImmovableByte >= left)
     return `${name} has a block that cannot be moved ${printBytes(lastImmovableByte, 'binary')} from its start: page file and hibernation off, restart, and read the disk again.`;
+  if (surveyed) {
+    // Nothing was read: it is planned as a shrink inside the running system, as far as the survey knows.
+    if (partition.usedBytes === undefined)
+      return `How much of ${name} is used is not known: run the collector while it is mounted, or type it.`;
+    return leastSectors(partition, sectorSizeBytes) > partition.sectorCount - bySectors
+      ? `${name} is too full to be shrunk by ${printBytes(bySectors * sectorSizeBytes, 'binary')}.`
+      : undefined;
+  }
   if (content === undefined)
     return `What ${name} holds is not recognised, so nobody can say whether its end is free: make it smaller with its own system, or give it a type and leave it.`;
   if (content.spansBytes === undefined)

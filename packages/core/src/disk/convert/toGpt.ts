@@ -156,7 +156,7 @@ function roomObstacles(
     });
   const lacking = endLba(partition) - 1 - bounds.lastUsableLba;
   if (lacking > 0) {
-    const why = whyNotShrunk(partition, lacking, sectorSizeBytes);
+    const why = whyNotShrunk(partition, lacking, table);
     const remedy: Remedy = {
       resolution: { kind: 'shrink', partition: partition.number, bySectors: lacking + alreadyTaken },
       action: `Let ${calledBy(partition).toLowerCase()} end ${lacking} sectors (${printBytes(lacking * sectorSizeBytes, 'binary')}) earlier: its file system does not reach there.`,

@@ -52,7 +52,7 @@ export function toMbr(table: PartitionTable, options: ConversionOptions): Planne
   // What goes anyway takes no entry: the count is of what would stay.
   const staying = partitions.filter(({ typeCode }) => !goes(typeCode));
   const placed: Placed = { partitions: staying, firstLba: table.firstUsableLba };
-  obstacles.push(...countObstacles(placed, byHand, table.sectorSizeBytes));
+  obstacles.push(...countObstacles(placed, byHand, table));
   if (obstacles.length > 0) return { ok: false, problems: obstacles };
 
   const remembered = new Map(options.remembered?.partitions.map((one) => [one.startLba, one]));
@@ -148,7 +148,7 @@ function entryObstacles(table: PartitionTable, partition: TablePartition): reado
     });
   const lacking = endLba(partition) - mbrLimitLba;
   if (lacking > 0) {
-    const why = whyNotShrunk(partition, lacking, table.sectorSizeBytes);
+    const why = whyNotShrunk(partition, lacking, table);
     const limit = printBytes(mbrLimitLba * table.sectorSizeBytes, 'binary', 0);
     obstacles.push({
       code: 'beyond-2-tib',
@@ -173,7 +173,7 @@ function entryObstacles(table: PartitionTable, partition: TablePartition): reado
 function countObstacles(
   placed: Placed,
   byHand: readonly number[],
-  sectorSizeBytes: number,
+  table: PartitionTable,
 ): readonly Obstacle[] {
   const { partitions } = placed;
   if (byHand.length === 0) {
@@ -224,8 +224,8 @@ function countObstacles(
   for (const partition of members) {
     if (roomBefore(placed, partition) >= 1) continue;
     const before = partitions.filter(({ startLba }) => startLba < partition.startLba).at(-1);
-    const align = alignmentSectors(sectorSizeBytes);
-    const shrinkable = before && whyNotShrunk(before, align, sectorSizeBytes) === undefined;
+    const align = alignmentSectors(table.sectorSizeBytes);
+    const shrinkable = before && whyNotShrunk(before, align, table) === undefined;
     obstacles.push({
       code: 'no-sector-before',
       path: `/partitions/${partition.number}`,

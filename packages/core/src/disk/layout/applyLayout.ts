@@ -3,7 +3,7 @@ import type { SectorSource } from '../sectors/sectorSource';
 import { applyWrites } from '../sectors/sectorWrite';
 import { encodeTable } from '../table/encodeTable';
 import { newGuid, type Random } from '../table/guid';
-import type { LayoutPlan } from './planLayout';
+import type { LayoutPlan } from './layoutPlan';
 
 /**
  * The disk as it reads after a layout plan: what moves read from its old place, and the new table over it.

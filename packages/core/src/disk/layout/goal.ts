@@ -1,25 +1,31 @@
-import type { NewPurpose } from './operation';
+import { z } from 'zod';
 
-export type WantedPartition = { readonly purpose: NewPurpose; readonly sizeBytes: number };
+/** What a partition is made for. */
+export const newPurposes = ['efi', 'reserved', 'recovery', 'boot', 'system', 'data', 'installer'] as const;
+export type NewPurpose = (typeof newPurposes)[number];
+
+const sizeBytes = z.int().positive();
+const number = z.int().min(1).max(128);
+const wanted = z.array(z.strictObject({ purpose: z.enum(newPurposes), sizeBytes })).max(16);
 
 /** What the disk is to be like afterwards. */
-export type LayoutPlanGoal =
+export const LayoutPlanGoalSchema = z.discriminatedUnion('kind', [
   /** One run of free space for a second system. */
-  | { readonly kind: 'room'; readonly sizeBytes: number }
+  z.strictObject({ kind: z.literal('room'), sizeBytes }),
   /** The system partition comes down to a size, and data get the rest behind it. */
-  | { readonly kind: 'split'; readonly systemBytes: number }
+  z.strictObject({ kind: z.literal('split'), systemBytes: z.int().positive() }),
   /** A FAT32 partition that holds the installer. */
-  | { readonly kind: 'installer-partition'; readonly sizeBytes: number }
+  z.strictObject({ kind: z.literal('installer-partition'), sizeBytes }),
   /** A release's own partitions in the place of the present system; all others stay. */
-  | { readonly kind: 'standard'; readonly installer: readonly WantedPartition[] }
+  z.strictObject({ kind: z.literal('standard'), installer: wanted }),
   /** Everything goes, and a release's partitions take the whole disk. */
-  | {
-      readonly kind: 'wipe';
-      readonly scheme: 'gpt' | 'mbr';
-      readonly installer: readonly WantedPartition[];
-    }
+  z.strictObject({ kind: z.literal('wipe'), scheme: z.enum(['gpt', 'mbr']), installer: wanted }),
   /** A second system goes, and a partition gets its room back. */
-  | { readonly kind: 'grow-back'; readonly partition: number; readonly remove: readonly number[] };
+  z.strictObject({ kind: z.literal('grow-back'), partition: number, remove: z.array(number).max(128) }),
+]);
+
+export type LayoutPlanGoal = z.infer<typeof LayoutPlanGoalSchema>;
+export type WantedPartition = z.infer<typeof wanted>[number];
 
 export type LayoutOptions = {
   /** Partitions that no plan may shrink, move, delete or format, with the reason. */

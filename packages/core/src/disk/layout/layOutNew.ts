@@ -1,4 +1,4 @@
-import type { Outcome, Problem } from '../../outcome/outcome';
+import type { Outcome } from '../../outcome/outcome';
 import { printBothUnits } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
 
@@ -12,6 +12,7 @@ import {
 } from '../table/partitionTable';
 import { areasOf } from './areas';
 import type { LayoutOptions, LayoutPlanGoal, WantedPartition } from './goal';
+import { refusePlan } from './layoutPlan';
 import { entryFor } from './newEntry';
 import { moveRisk, type Operation } from './operation';
 
@@ -47,14 +48,14 @@ export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutO
   const small = wanted.reduce((sum, one) => sum + sectorsOf(one), 0);
   const systemSectors = last - first - small;
   if (systemSectors < align)
-    return refuse(
+    return refusePlan(
       'no-room',
       '',
       `The release’s own partitions take ${printBothUnits(small * table.sectorSizeBytes)}: nothing would be left for the system.`,
     );
   const count = base.partitions.length + (base.extended ? 1 : 0) + wanted.length + 1;
   if (base.scheme === 'mbr' && !logical && count > 4)
-    return refuse(
+    return refusePlan(
       'no-free-entry',
       '',
       `${count} partitions are needed and MBR has four entries: lay the disk out as GPT.`,
@@ -147,7 +148,7 @@ function wholeDisk(table: PartitionTable, scheme: 'gpt' | 'mbr'): Outcome<Place>
 function systemPlace(table: PartitionTable, options: LayoutOptions): Outcome<Place> {
   const system = table.partitions.find(({ role }) => role === 'system');
   if (!system)
-    return refuse(
+    return refusePlan(
       'no-system',
       '',
       'Which partition carries the system is not known: mark it among the disks on Survey.',
@@ -168,12 +169,4 @@ function systemPlace(table: PartitionTable, options: LayoutOptions): Outcome<Pla
       logical: system.kind === 'logical',
     },
   };
-}
-
-function refuse(
-  code: string,
-  path: string,
-  sentence: string,
-): { readonly ok: false; readonly problems: readonly Problem[] } {
-  return { ok: false, problems: [{ code, path, sentence }] };
 }

@@ -1,7 +1,8 @@
 import { newGuid, type Random } from '../table/guid';
 import type { PartitionTable, TablePartition } from '../table/partitionTable';
 import { basicDataGuid, efiGuid, recoveryGuid, reservedGuid } from '../table/partitionTypes';
-import { purposeName, type NewPurpose } from './operation';
+import type { NewPurpose } from './goal';
+import { purposeName } from './operation';
 
 type Wish = {
   readonly startLba: number;

@@ -1,7 +1,6 @@
 import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { calledBy, type TablePartition } from '../table/partitionTable';
-
-export type NewPurpose = 'efi' | 'reserved' | 'recovery' | 'boot' | 'system' | 'data' | 'installer';
+import type { NewPurpose } from './goal';
 
 /** One thing done to a disk. Sectors count from the disk's start. */
 export type Operation =

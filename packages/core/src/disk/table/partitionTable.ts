@@ -46,6 +46,8 @@ export type TablePartition = {
 };
 
 export type PartitionTable = {
+  /** Set when it was put together from a survey: no sector of it was read. */
+  readonly surveyed?: true;
   readonly scheme: 'gpt' | 'mbr' | 'none';
   readonly sectorSizeBytes: number;
   readonly sectorCount: number;

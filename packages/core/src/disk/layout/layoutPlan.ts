@@ -1,0 +1,96 @@
+import type { Outcome, Problem } from '../../outcome/outcome';
+import { printBytes } from '../../quantity/bytes';
+import { calledBy, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import type { LayoutOptions, LayoutPlanGoal } from './goal';
+import { describeOperation, riskPoints, type Operation, type PlannedOperation } from './operation';
+
+export type LayoutPlan = {
+  readonly goal: LayoutPlanGoal;
+  readonly before: PartitionTable;
+  readonly after: PartitionTable;
+  /** In the order in which they are done; empty when the disk is like that already. */
+  readonly operations: readonly PlannedOperation[];
+  readonly risk: number;
+  readonly movedBytes: number;
+  readonly minutes: number;
+  /** The free run that was asked for. */
+  readonly room?: { readonly startLba: number; readonly sectorCount: number };
+  readonly sentence: string;
+};
+
+/** A spinning disk that reads and writes at once, where nothing better is known. */
+const slowBytesPerSecond = 60_000_000;
+
+/** One reason why there is no plan. */
+export function refusePlan(
+  code: string,
+  path: string,
+  sentence: string,
+): { readonly ok: false; readonly problems: readonly Problem[] } {
+  return { ok: false, problems: [{ code, path, sentence }] };
+}
+
+export function withEntries(table: PartitionTable, entries: readonly TablePartition[]): PartitionTable {
+  return { ...table, partitions: inDiskOrder([...table.partitions, ...entries]) };
+}
+
+/** A plan from its operations: each described, times and risk added up. */
+export function finishPlan(
+  before: PartitionTable,
+  goal: LayoutPlanGoal,
+  options: LayoutOptions,
+  after: PartitionTable,
+  operations: readonly Operation[],
+  room?: { readonly startLba: number; readonly sectorCount: number },
+): Outcome<LayoutPlan> {
+  const speed = {
+    sectorSizeBytes: before.sectorSizeBytes,
+    bytesPerSecond: options.bytesPerSecond ?? slowBytesPerSecond,
+  };
+  const partitionOf = (operation: Operation) =>
+    'partition' in operation
+      ? before.partitions.find(({ number }) => number === operation.partition)
+      : undefined;
+  const planned = operations.map((operation) => describeOperation(operation, partitionOf(operation), speed));
+  const movedBytes = operations.reduce(
+    (sum, operation) =>
+      sum + (operation.kind === 'move' ? operation.sectorCount * before.sectorSizeBytes : 0),
+    0,
+  );
+  const minutes = planned.reduce((sum, operation) => sum + operation.minutes, 0);
+  const risk = planned.reduce((sum, operation) => sum + operation.risk, 0);
+  const between = planned.flatMap((operation) => {
+    const partition = operation.kind === 'move' ? partitionOf(operation) : undefined;
+    return operation.kind === 'move' && partition
+      ? [
+          `${calledBy(partition)} stands between; ${printBytes(operation.sectorCount * before.sectorSizeBytes, 'decimal')} are moved.`,
+        ]
+      : [];
+  });
+  const sentence =
+    planned.length === 0
+      ? 'The disk is like that already: nothing has to be done.'
+      : [
+          `${planned.length === 1 ? 'One operation' : `${planned.length} operations`}, about ${minutes} min, ${riskWords(risk)}.`,
+          ...between,
+        ].join(' ');
+  return {
+    ok: true,
+    value: {
+      goal,
+      before,
+      after: { ...after, findings: [] },
+      operations: planned,
+      risk,
+      movedBytes,
+      minutes,
+      ...(room ? { room } : {}),
+      sentence,
+    },
+  };
+}
+
+function riskWords(risk: number): string {
+  if (risk === 0) return 'no risk to what is there';
+  return risk < riskPoints.move ? 'little risk' : 'and a move that is broken off loses data';
+}

@@ -1,0 +1,78 @@
+import type { Outcome } from '../../outcome/outcome';
+import { printBothUnits, printBytes } from '../../quantity/bytes';
+import { alignmentSectors } from '../segment';
+import { calledBy, type PartitionTable } from '../table/partitionTable';
+import { areasOf, leastSectors } from './areas';
+import type { LayoutOptions, LayoutPlanGoal } from './goal';
+import { finishPlan, refusePlan, withEntries, type LayoutPlan } from './layoutPlan';
+import { entryFor } from './newEntry';
+import { moveRisk } from './operation';
+
+/** The system comes down to a size, and data get what is free behind it. */
+export function planSplit(
+  table: PartitionTable,
+  goal: Extract<LayoutPlanGoal, { readonly kind: 'split' }>,
+  options: LayoutOptions,
+): Outcome<LayoutPlan> {
+  const system = table.partitions.find(({ role }) => role === 'system');
+  if (!system)
+    return refusePlan(
+      'no-system',
+      '',
+      'Which partition carries the system is not known: mark it among the disks on Survey.',
+    );
+  const path = `/partitions/${system.number}`;
+  const lockedBy = options.locked?.get(system.number);
+  if (lockedBy !== undefined) return refusePlan('locked', path, lockedBy);
+  const { sectorSizeBytes } = table;
+  const align = alignmentSectors(sectorSizeBytes);
+  const end = Math.ceil((system.startLba + goal.systemBytes / sectorSizeBytes) / align) * align;
+  const toSectors = end - system.startLba;
+  const least = leastSectors(system, sectorSizeBytes);
+  if (system.usedBytes === undefined)
+    return refusePlan(
+      'used-unknown',
+      path,
+      `How much of ${calledBy(system).toLowerCase()} is used is not known, so it is not shrunk: run the collector while it is mounted, or type it.`,
+    );
+  if (toSectors < least)
+    return refusePlan(
+      'below-used',
+      path,
+      `${calledBy(system)} cannot come down to ${printBothUnits(goal.systemBytes)}: ${printBothUnits(system.usedBytes)} are used${system.lastImmovableByte === undefined ? '' : ` and a block that cannot be moved stands at ${printBytes(system.lastImmovableByte, 'decimal')}`}, so with a tenth to spare it needs ${printBothUnits(least * sectorSizeBytes)}.`,
+    );
+  if (toSectors >= system.sectorCount)
+    return refusePlan(
+      'nothing-to-split',
+      path,
+      `${calledBy(system)} has ${printBothUnits(system.sectorCount * sectorSizeBytes)}: nothing would be left for data.`,
+    );
+  const [area] = areasOf(table, options, moveRisk).filter(({ pieces }) =>
+    pieces.some(({ partition }) => partition === system),
+  );
+  if (!area?.hasFreeEntry)
+    return refusePlan(
+      'no-free-entry',
+      '',
+      'The table has no entry left for a data partition: convert it to GPT first, or make one of them logical.',
+    );
+  const next = area.pieces.find(({ startLba }) => startLba > system.startLba)?.takenFromLba ?? area.endLba;
+  const startLba = Math.ceil((end + area.leadSectors) / align) * align;
+  const sectorCount = Math.floor(next / align) * align - startLba;
+  if (sectorCount < align)
+    return refusePlan('nothing-to-split', path, 'Less than 1 MiB would be left for data.');
+  const shrunk = {
+    ...table,
+    partitions: table.partitions.map((one) => (one === system ? { ...one, sectorCount: toSectors } : one)),
+  };
+  const entry = entryFor(
+    shrunk,
+    { startLba, sectorCount, purpose: 'data', logical: area.name !== 'disk' },
+    options.random,
+  );
+  return finishPlan(table, goal, options, withEntries(shrunk, [entry]), [
+    { kind: 'shrink', partition: system.number, fromSectors: system.sectorCount, toSectors },
+    { kind: 'create', partition: entry.number, startLba, sectorCount, purpose: 'data' },
+    { kind: 'format', partition: entry.number, fileSystem: 'the file system that the system reads' },
+  ]);
+}
