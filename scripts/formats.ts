@@ -1,5 +1,11 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { CatalogueExportSchema, FileEntrySchema, MoveExportSchema, SurveySchema } from '@ulvane/core';
+import {
+  CatalogueExportSchema,
+  FileEntrySchema,
+  MoveExportSchema,
+  SurveySchema,
+  WritesFileSchema,
+} from '@ulvane/core';
 import { z } from 'zod';
 
 /** The published JSON Schemas, generated from the Zod schemas that the code parses with. */
@@ -7,6 +13,7 @@ export const published = {
   survey: { title: 'Ulvane survey, version 1', schema: SurveySchema },
   move: { title: 'Ulvane move, version 2', schema: MoveExportSchema },
   'file-entry': { title: 'One line of a list of files', schema: FileEntrySchema },
+  'sector-writes': { title: 'Ulvane sector writes, version 1', schema: WritesFileSchema },
   catalogue: { title: 'Ulvane catalogue, version 1', schema: CatalogueExportSchema },
 } as const;
 

@@ -3,13 +3,17 @@ import { api, type MoveView } from '@ulvane/contract';
 import {
   chooseRoute,
   depart,
+  keepCapsule,
+  parseWrites,
   plan,
+  planDisk,
   prepare,
   setDataSets,
   setDestinations,
   tickCopy,
   type PreparationPatch,
 } from '@ulvane/core';
+import { ProblemError } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesWriter } from './moves.writer';
 
@@ -40,6 +44,30 @@ export class PlanController {
   ): Promise<MoveView> {
     return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
       depart(move, body, context),
+    );
+  }
+
+  @Serves(api.planDisk)
+  planDisk(
+    @Input(api.planDisk) { params, body }: InputOf<typeof api.planDisk>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      planDisk(move, body, context),
+    );
+  }
+
+  @Serves(api.keepCapsule)
+  capsule(
+    @Input(api.keepCapsule) { params, body }: InputOf<typeof api.keepCapsule>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    const { version, ...capsule } = body;
+    // What was decoded once is checked once more: a capsule that does not hold together undoes nothing.
+    const undo = parseWrites(capsule.undo);
+    if (!undo.ok) throw new ProblemError(422, undo.problems);
+    return this.writer.change(params.reference ?? '', version, actor, (move, context) =>
+      keepCapsule(move, capsule, context),
     );
   }
 

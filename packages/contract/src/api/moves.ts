@@ -1,9 +1,11 @@
 import {
   activationKinds,
   bringingIds,
+  CapsuleSchema,
   DataSetSchema,
   DepartureSchema,
   DestinationSchema,
+  DiskWorkSchema,
   EventSchema,
   HandoverSchema,
   isolationIds,
@@ -231,6 +233,26 @@ export const movesApi = {
         })
         .partial(),
     }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  planDisk: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/disk-plan',
+    summary: 'Plan work on a disk’s table, or take it out',
+    access: writers,
+    body: z.object({ version, disk: z.string().min(1).max(64), work: DiskWorkSchema.nullable() }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  keepCapsule: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/capsules',
+    summary: 'Keep the old sectors of a disk',
+    access: writers,
+    body: CapsuleSchema.omit({ at: true, by: true }).extend({ version }),
     query: nothing,
     response: MoveViewSchema,
   }),

@@ -9,6 +9,7 @@ import { bringingIds } from '../catalogue/catalogue';
 import { requirementKinds } from '../catalogue/requirement';
 import { DepartureSchema } from '../practice/practice';
 import { routeIds } from '../route/definition';
+import { CapsuleSchema, DiskPlanSchema } from '../runbook/diskPlan';
 import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
 import { SignatureSchema } from '../runbook/signature';
 import { gateIds, RunbookSchema } from '../runbook/step';
@@ -78,6 +79,10 @@ export const MoveSchema = z.strictObject({
   /** Data sets compared before and after. */
   reconciled: z.array(ReconciledSchema).max(500).default([]),
   preparation: PreparationSchema,
+  /** What is planned on the table of a disk. */
+  diskPlan: DiskPlanSchema.nullable().default(null),
+  /** Old sectors, kept before a table is rewritten; the last one of a disk counts. */
+  capsules: z.array(CapsuleSchema).max(8).default([]),
   plan: z.strictObject({ runbook: RunbookSchema, at: z.iso.datetime(), by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
   overrules: z.array(
@@ -110,6 +115,8 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     retention: [],
     reconciled: [],
     preparation: nothingPrepared,
+    diskPlan: null,
+    capsules: [],
     plan: null,
     signatures: [],
     overrules: [],

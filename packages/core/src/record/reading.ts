@@ -1,10 +1,13 @@
 import type { Catalogue } from '../catalogue/catalogue';
 import { findModel, findRelease } from '../catalogue/find';
-import type { Outcome } from '../outcome/outcome';
+import { fail, type Outcome } from '../outcome/outcome';
 import { practiceOfMove, type Practice } from '../practice/practice';
 import type { DecideInput } from '../route/candidates';
 import { routes } from '../route/catalogueOfRoutes';
+import type { RouteDefinition } from '../route/definition';
 import { buildRunbook } from '../runbook/buildRunbook';
+import type { DiskPlan } from '../runbook/diskPlan';
+import { planDiskWork, promisedPartitions, type DiskWorkPlan } from '../runbook/diskWork';
 import { gates, type GateFinding } from '../runbook/gates';
 import type { RunbookInput } from '../runbook/input';
 import { isSigned, stepStandings, type StepStanding } from '../runbook/signature';
@@ -31,7 +34,14 @@ export type PlanReading = {
 
 /** What a move is decided from, its own departures from house practice taken in. */
 export function decideInput(move: Move, { catalogue, practice }: House, today: string): DecideInput {
-  return { facts: move.facts, catalogue, practice: practiceOfMove(practice, move.departures), today };
+  const converting = move.diskPlan?.work.kind === 'convert' ? move.diskPlan.work.target : undefined;
+  return {
+    facts: move.facts,
+    catalogue,
+    practice: practiceOfMove(practice, move.departures),
+    today,
+    ...(converting === undefined ? {} : { converting }),
+  };
 }
 
 /** What the runbook of this move is generated from; undefined until a route is chosen. */
@@ -56,7 +66,25 @@ export function runbookInput(move: Move, { catalogue, practice }: House): Runboo
     dataSets: move.dataSets,
     destinations: move.destinations,
     preparation: move.preparation,
+    capsules: move.capsules,
+    ...(move.diskPlan ? { diskPlan: diskWorkOf(move, move.diskPlan, routes[move.decision.routeId]) } : {}),
   };
+}
+
+/** The disk work of a move as it would be done now: the disk found by its name, the work planned anew. */
+export function diskWorkOf(
+  move: Pick<Move, 'facts'>,
+  plan: DiskPlan,
+  route: Pick<RouteDefinition, 'writesOver'> | undefined,
+): Outcome<DiskWorkPlan> {
+  const disk = valueOf(move.facts, 'disks')?.find(({ name }) => name === plan.disk);
+  return disk
+    ? planDiskWork(disk, plan.work, promisedPartitions(disk, route))
+    : fail(
+        'no-such-disk',
+        '',
+        `Disk ${plan.disk}, for which work is planned, is no longer in the survey: plan it again, or take the plan out.`,
+      );
 }
 
 /** How the made plan differs from what would be planned now. */

@@ -141,7 +141,10 @@ const place = new Map<StepKind, number>(stepKinds.map((kind, index) => [kind, in
 /** A route's kinds of steps when the installer comes in another way, in the order in which they are done. */
 export function stepsOfRoute(route: RouteDefinition, bringing: BringingId): readonly StepKind[] {
   const { replaces } = bringings[bringing];
-  return route.steps
-    .flatMap((kind) => replaces[kind] ?? [kind])
-    .sort((a, b) => (place.get(a) ?? 0) - (place.get(b) ?? 0));
+  return inStepOrder(route.steps.flatMap((kind) => replaces[kind] ?? [kind]));
+}
+
+/** Kinds of steps in the order in which they are done, whatever the route. */
+export function inStepOrder(kinds: readonly StepKind[]): readonly StepKind[] {
+  return [...kinds].sort((a, b) => (place.get(a) ?? 0) - (place.get(b) ?? 0));
 }

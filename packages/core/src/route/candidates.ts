@@ -60,6 +60,8 @@ export type Choice = {
 
 export type DecideInput = {
   readonly facts: Facts;
+  /** Set when the move has a conversion of the system disk planned. */
+  readonly converting?: 'gpt' | 'mbr';
   readonly catalogue: Catalogue;
   readonly practice: Practice;
   /** ISO date. */
@@ -132,7 +134,7 @@ type Target = {
 
 type ReleaseTarget = Target & { readonly release: Release; readonly assessment: Assessment };
 
-function standOf({ facts: given, catalogue, practice, today }: DecideInput): {
+function standOf({ facts: given, catalogue, practice, today, converting }: DecideInput): {
   readonly base: Base;
   readonly targets: readonly ReleaseTarget[];
   readonly problems: readonly string[];
@@ -150,7 +152,16 @@ function standOf({ facts: given, catalogue, practice, today }: DecideInput): {
   const assessments = catalogue.releases.map((release) => assess(release, device));
   const { applications, releases } = catalogue;
   const outlook = outlookOf(releases, assessments, present, today);
-  const base: Base = { ...device, practice, today, present, applications, releases, outlook };
+  const base: Base = {
+    ...device,
+    practice,
+    today,
+    present,
+    applications,
+    releases,
+    outlook,
+    ...(converting === undefined ? {} : { converting }),
+  };
   return {
     base,
     targets: releases.map((release, index) => targetOf(base, release, assessments[index])),

@@ -24,6 +24,8 @@ export type RouteId = (typeof routeIds)[number];
 
 export type RouteContext = {
   readonly facts: Facts;
+  /** The scheme that the disk of the move is to be converted to before the route begins. */
+  readonly converting?: 'gpt' | 'mbr';
   readonly model: Model | undefined;
   readonly practice: Practice;
   /** ISO date. */

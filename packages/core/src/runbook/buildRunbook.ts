@@ -1,7 +1,8 @@
 import { fitOf } from '../backup/fit';
 import { releaseTitle } from '../catalogue/find';
 import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
-import { stepsOfRoute } from '../route/bringings';
+import { inStepOrder, stepsOfRoute } from '../route/bringings';
+import type { DiskWorkPlan } from './diskWork';
 import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
 import { stepTimes } from '../practice/stepTimes';
 import { custodyAlarms } from './custody';
@@ -39,8 +40,14 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
       })),
     ];
   });
-  const steps = stepsOfRoute(route, input.bringing).flatMap((kind) =>
-    stepMakers[kind].make(input).map((draft) => stepOf(kind, draft)),
+  if (input.diskPlan && !input.diskPlan.ok)
+    problems.push(
+      ...input.diskPlan.problems.map((problem) => ({ ...problem, path: `/diskPlan${problem.path}` })),
+    );
+  const diskWork = input.diskPlan?.ok ? input.diskPlan.value : undefined;
+  const stepInput = { ...input, diskWork };
+  const steps = kindsOf(input, diskWork).flatMap((kind) =>
+    stepMakers[kind].make(stepInput).map((draft) => stepOf(kind, draft)),
   );
   if (route.writesOver === 'system-partition' && !steps.some(({ kind }) => kind === 'format-system'))
     problems.push({
@@ -59,13 +66,39 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
     title: release ? `${route.title} to ${releaseTitle(release)}` : route.title,
     steps,
     lineIndex: line < 0 ? null : line,
-    lineSentence: line < 0 ? null : lineSentence(input),
-    gates: line < 0 ? [] : [...gatesFor(route, input.bringing)],
+    lineSentence: line < 0 ? null : lineSentence(input, steps[line]?.kind),
+    gates: line < 0 ? [] : [...gatesFor(input, diskWork)],
     practice: practiceFollowed(input),
   });
 }
 
-function lineSentence({ route }: RunbookInput): string {
+/** The kinds of steps that disk work adds; those of the route that it does in another way go. */
+const diskKinds: readonly StepKind[] = [
+  'keep-table',
+  'shrink-partition',
+  'change-layout',
+  'convert-scheme',
+  'boot-files',
+  'switch-firmware',
+];
+
+function kindsOf({ route, bringing }: RunbookInput, diskWork: DiskWorkPlan | undefined): readonly StepKind[] {
+  const kinds = stepsOfRoute(route, bringing);
+  if (!diskWork) return kinds;
+  const goal = diskWork.work.kind === 'layout' ? diskWork.work.goal.kind : 'convert';
+  const replaced: readonly StepKind[] = [
+    ...(goal === 'room' ? ['shrink-system' as const] : []),
+    ...(goal === 'split' ? ['make-data-partition' as const] : []),
+  ];
+  return inStepOrder([...kinds.filter((kind) => !replaced.includes(kind)), ...diskKinds]);
+}
+
+function lineSentence({ route }: RunbookInput, kind: StepKind | undefined): string {
+  if (kind === 'convert-scheme')
+    return 'The Line. After the next step the disk’s table is another one; only the undo capsule brings the old one back.';
+  if (kind === 'change-layout')
+    return 'The Line. The next step moves or deletes a partition; broken off, it cannot be brought back.';
+
   if (route.id === 'beside-same-disk')
     return 'The Line. After the next step the disk’s table is not the one that the present system knew.';
   switch (route.writesOver) {

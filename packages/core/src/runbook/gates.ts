@@ -8,6 +8,7 @@ import { whyNotTold } from '../disk/marks';
 import { diskBytes, diskMark } from '../survey/disk';
 import { readLicence } from '../route/licence';
 import { diskToWrite } from './diskToWrite';
+import type { DiskWorkPlan } from './diskWork';
 import { valueOf } from '../survey/facts';
 import { printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
@@ -27,7 +28,11 @@ export type GateContext = RunbookInput & {
 type Gate = {
   readonly id: GateId;
   readonly title: string;
-  readonly concerns: (route: RouteDefinition, bringing: BringingId) => boolean;
+  readonly concerns: (
+    route: RouteDefinition,
+    bringing: BringingId,
+    diskWork: DiskWorkPlan | undefined,
+  ) => boolean;
   readonly judge: (context: GateContext) => GateFinding;
 };
 
@@ -142,7 +147,7 @@ export const gates: readonly Gate[] = [
   {
     id: 'disk-identified',
     title: 'disk told by size and serial',
-    concerns: (route) => route.writesOver !== 'nothing',
+    concerns: (route, _bringing, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
     judge: ({ facts, preparation, route }) => {
       const disk = diskToWrite(facts, route);
       if (!disk)
@@ -154,6 +159,22 @@ export const gates: readonly Gate[] = [
       const why = whyNotTold(disk, preparation.diskMarks);
       if (why !== undefined) return closed(why);
       return green(`${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}.`);
+    },
+  },
+  {
+    id: 'capsule-kept',
+    title: 'undo capsule kept',
+    concerns: (_route, _bringing, diskWork) => diskWork?.work.kind === 'convert',
+    judge: ({ diskPlan, capsules = [] }) => {
+      const plan = diskPlan?.ok ? diskPlan.value : undefined;
+      const kept = capsules.findLast(({ disk }) => disk === plan?.disk.name);
+      if (!kept)
+        return closed(
+          'The old sectors are not kept: drop the disk’s first and last sectors on Disk, and keep the capsule with this move.',
+        );
+      return plan?.work.kind === 'convert' && kept.target !== plan.work.target
+        ? closed('The capsule that is kept is of the other direction: make it anew on Disk.')
+        : green(`Kept by ${kept.by}, ${kept.at.slice(0, 16).replace('T', ' ')}.`);
     },
   },
   {
@@ -234,7 +255,10 @@ export const gates: readonly Gate[] = [
   },
 ];
 
-/** The gates that a route's Line carries. */
-export function gatesFor(route: RouteDefinition, bringing: BringingId): readonly GateId[] {
-  return gates.filter(({ concerns }) => concerns(route, bringing)).map(({ id }) => id);
+/** The gates that the Line of a plan carries. */
+export function gatesFor(
+  { route, bringing }: Pick<RunbookInput, 'route' | 'bringing'>,
+  diskWork: DiskWorkPlan | undefined,
+): readonly GateId[] {
+  return gates.filter(({ concerns }) => concerns(route, bringing, diskWork)).map(({ id }) => id);
 }

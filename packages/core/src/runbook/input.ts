@@ -6,6 +6,9 @@ import type { StepKind } from '../practice/stepTimes';
 import type { RouteDefinition } from '../route/definition';
 import type { Facts } from '../survey/facts';
 import type { ThreePoint } from '../quantity/duration';
+import type { Outcome } from '../outcome/outcome';
+import type { Capsule } from './diskPlan';
+import type { DiskWorkPlan } from './diskWork';
 import type { Preparation } from './preparation';
 import type { Effect } from './step';
 
@@ -25,7 +28,13 @@ export type RunbookInput = {
   readonly dataSets: readonly DataSet[];
   readonly destinations: readonly Destination[];
   readonly preparation: Preparation;
+  /** What is planned on the disk's table; problems when it cannot be done any more. */
+  readonly diskPlan?: Outcome<DiskWorkPlan>;
+  readonly capsules?: readonly Capsule[];
 };
+
+/** What makers of steps see: disk work that can be done, or none. */
+export type StepInput = RunbookInput & { readonly diskWork: DiskWorkPlan | undefined };
 
 /** What a kind of step says of itself; the builder adds stage, times and defaults. */
 export type StepDraft = {
@@ -45,4 +54,4 @@ export type StepDraft = {
 };
 
 /** One kind of step: none, one or several drafts for this input. */
-export type StepMaker = (input: RunbookInput) => readonly StepDraft[];
+export type StepMaker = (input: StepInput) => readonly StepDraft[];

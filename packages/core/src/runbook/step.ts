@@ -47,6 +47,7 @@ export const gateIds = [
   'recovery-key',
   'licence',
   'disk-identified',
+  'capsule-kept',
   'power',
   'network-driver',
   'consents',

@@ -4,6 +4,7 @@ import type { RunbookStage } from './step';
 import * as beside from './steps/beside';
 import * as bring from './steps/bring';
 import * as cross from './steps/cross';
+import * as disk from './steps/disk';
 import * as papers from './steps/papers';
 import * as prepare from './steps/prepare';
 import * as save from './steps/save';
@@ -62,7 +63,13 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'open-image': preparing(bring.openImage),
   'write-shim': preparing(papers.writeShim),
   'fit-second-disk': preparing(beside.fitSecondDisk),
+  'keep-table': preparing(disk.keepTable),
+  'shrink-partition': preparing(disk.shrinkPartitions),
   'shrink-system': preparing(beside.shrinkSystem),
+  'change-layout': crossing(disk.changeLayout),
+  'convert-scheme': crossing(disk.convertScheme),
+  'boot-files': crossing(disk.bootFiles),
+  'switch-firmware': crossing(disk.switchFirmware),
   'start-from-disc': preparing(bring.startFromDisc),
   'start-from-partition': preparing(bring.startFromPartition),
   'start-installer': preparing(bring.startInstaller),

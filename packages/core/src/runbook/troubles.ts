@@ -28,7 +28,13 @@ export const troubles: readonly Trouble[] = [
     id: 'wrong-scheme',
     sign: '“Cannot install on this scheme”',
     remedy:
-      'Firmware mode and partition scheme disagree. Restart from the stick in the other mode, or stop and plan the conversion; do not erase to get past it.',
+      'Firmware mode and partition scheme disagree. Restart from the stick in the other mode, or stop and plan the conversion on Prepare, under Disk; do not erase to get past it.',
+  },
+  {
+    id: 'does-not-start',
+    sign: 'It does not start after the conversion',
+    remedy:
+      'One of three is missing: the scheme, the boot files, the firmware’s mode. Start the rescue stick in the mode that the scheme needs, make the boot files again, look at the mode. If all three are right, write the undo capsule back and switch the mode back.',
   },
   {
     id: 'no-network',

@@ -55,7 +55,7 @@ export const schemeAgrees: RouteRule = {
   judge: (context) => {
     const { release } = targetOf(context);
     const disks = valueOf(context.facts, 'disks');
-    const scheme = systemDisk(disks)?.scheme;
+    const scheme = context.converting ?? systemDisk(disks)?.scheme;
     if (scheme === undefined) return unknown('disks', 'two systems must start from one scheme');
     const mode = scheme === 'gpt' ? 'uefi' : 'legacy';
     return release.firmwareModes.includes(mode)

@@ -68,7 +68,9 @@ export const schemeSuits: RouteRule = {
     if (release.firmwareModes.includes('legacy')) return allows('The release starts from either scheme.');
     const disks = valueOf(context.facts, 'disks');
     if (disks === undefined) return unknown('disks', 'the release starts from GPT only');
-    const scheme = systemDisk(disks)?.scheme;
+    if (context.converting === 'gpt')
+      return allows('The system disk is converted to GPT first, without loss: it is planned under Disk.');
+    const scheme = context.converting ?? systemDisk(disks)?.scheme;
     if (scheme === undefined)
       return undecided(
         'The system disk’s partition scheme is unknown; the release starts from GPT only.',
@@ -77,7 +79,7 @@ export const schemeSuits: RouteRule = {
     return scheme === 'gpt'
       ? allows('The system disk has GPT, from which the release starts.')
       : excludes(
-          'The system disk has MBR and the release starts from GPT only: its scheme would have to be converted first.',
+          'The system disk has MBR and the release starts from GPT only: its scheme would have to be converted first. Plan that on Prepare, under Disk, and this is allowed.',
         );
   },
   remedies: convertToGpt,

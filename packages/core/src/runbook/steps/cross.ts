@@ -6,7 +6,7 @@ import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import type { Effect } from '../step';
-import type { RunbookInput, StepMaker } from '../input';
+import type { RunbookInput, StepInput, StepMaker } from '../input';
 
 /** Effects of a step that empties what the route writes over. */
 export function erased({ dataSets, route }: RunbookInput): readonly Effect[] {
@@ -40,6 +40,16 @@ function sizeToType({ preparation, release }: RunbookInput): string {
   return box.ok ? ` ${explainSizeBox(box.value)}` : '';
 }
 
+/** The places of a layout that was planned for the whole disk or the system's place. */
+function plannedLayout({ diskWork }: StepInput): string {
+  const created =
+    diskWork?.work.kind === 'layout' &&
+    (diskWork.work.goal.kind === 'wipe' || diskWork.work.goal.kind === 'standard')
+      ? diskWork.operations.filter(({ kind }) => kind === 'create')
+      : [];
+  return created.length === 0 ? '' : ` Planned: ${created.map(({ sentence }) => sentence).join(' ')}`;
+}
+
 /** What the installer would have made by itself, for those who partition by hand. */
 function ownPartitions({ release }: RunbookInput): string {
   const own = release?.installerPartitions ?? [];
@@ -59,8 +69,8 @@ export const eraseDisk: StepMaker = (input) => {
       title: `Erase every partition on ${what}`,
       why:
         partitioning === 'guided'
-          ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}`
-          : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}`,
+          ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
+          : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}${plannedLayout(input)}`,
       success: 'The installer shows one run of free space of the disk’s full size.',
       caution: 'Both marks again, on the installer’s own page, before the key is pressed.',
       destructive: true,
@@ -78,7 +88,7 @@ export const formatSystem: StepMaker = (input) => {
   return [
     {
       title: `Format partition ${system.number} on disk ${diskMark(disk)}`,
-      why: `${printBothUnits(partitionBytes(disk, system))}${system.label ? `, label ${system.label}` : ''}. Not partition ${stay.join(', ')}: that is the owner’s data.${sizeToType(input)}`,
+      why: `${printBothUnits(partitionBytes(disk, system))}${system.label ? `, label ${system.label}` : ''}. Not partition ${stay.join(', ')}: that is the owner’s data.${sizeToType(input)}${plannedLayout(input)}`,
       success: 'Only this partition shows as free; the data partitions keep number, label and size.',
       caution: 'Number, label and size must all agree before the key is pressed.',
       destructive: true,

@@ -176,21 +176,22 @@ export const identifyDisk: StepMaker = ({ facts, route }) => {
   ];
 };
 
-export const firmware: StepMaker = ({ release, facts, route, model, bringing }) => {
+export const firmware: StepMaker = ({ release, facts, route, model, bringing, diskWork }) => {
   if (!release) return [];
   const keys = bootKeys(model);
-  return firmwareSwitches(
-    release,
-    facts,
-    route.steps.includes('start-from-stick') && bringing === 'stick',
-  ).map((entry) => ({
-    id: `firmware:${entry.id}`,
-    title: switchTitle(entry),
-    why: `${entry.why} Set-up key: ${keys.setup}.`,
-    success: 'After saving, the set-up page shows the new position.',
-    ...(entry.caution === undefined ? {} : { caution: entry.caution }),
-    troubles: ['recovery-key-asked'],
-  }));
+  return (
+    firmwareSwitches(release, facts, route.steps.includes('start-from-stick') && bringing === 'stick')
+      // Turned after the conversion and not before: it is a step of its own then.
+      .filter(({ id }) => id !== 'legacy-off' || diskWork?.work.kind !== 'convert')
+      .map((entry) => ({
+        id: `firmware:${entry.id}`,
+        title: switchTitle(entry),
+        why: `${entry.why} Set-up key: ${keys.setup}.`,
+        success: 'After saving, the set-up page shows the new position.',
+        ...(entry.caution === undefined ? {} : { caution: entry.caution }),
+        troubles: ['recovery-key-asked'],
+      }))
+  );
 };
 
 export const startFromStick: StepMaker = ({ model, practice }) => {

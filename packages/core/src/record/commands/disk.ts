@@ -1,0 +1,102 @@
+import { copiesOf } from '../../backup/copies';
+import { fail } from '../../outcome/outcome';
+import { practiceOfMove } from '../../practice/practice';
+import { routes } from '../../route/catalogueOfRoutes';
+import { diskToWrite } from '../../runbook/diskToWrite';
+import type { Capsule, DiskWork } from '../../runbook/diskPlan';
+import { guardedDiskWork, type WorkContext } from '../../runbook/diskWork';
+import { lineCrossed } from '../../runbook/signature';
+import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
+import { valueOf } from '../../survey/facts';
+import type { Move } from '../move';
+import type { House } from '../reading';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+
+/** What the guards of disk work ask of a move. */
+export function diskWorkContext(move: Move, { practice }: Pick<House, 'practice'>): WorkContext {
+  const route = move.decision ? routes[move.decision.routeId] : undefined;
+  const own = practiceOfMove(practice, move.departures);
+  const copies = copiesOf(move.dataSets, move.destinations, move.copies, route?.writesOver ?? 'nothing', own);
+  return {
+    route,
+    target: route ? diskToWrite(move.facts, route) : systemDisk(valueOf(move.facts, 'disks')),
+    marks: move.preparation.diskMarks,
+    short: copies.flatMap(({ dataSetId, planned, needed }) =>
+      planned < needed
+        ? [{ name: move.dataSets.find(({ id }) => id === dataSetId)?.name ?? dataSetId, planned, needed }]
+        : [],
+    ),
+  };
+}
+
+const workTitles = {
+  room: 'room for a second system',
+  split: 'system and data apart',
+  'installer-partition': 'a partition with the installer',
+  standard: 'the release’s own layout',
+  wipe: 'the whole disk laid out anew',
+  'grow-back': 'a partition grown back',
+} as const;
+
+/**
+ * Plans work on a disk's table, or takes the plan out. Refused for another disk than the route's, a disk not
+ * told by two marks, a partition that is to be kept, and data without the copies that are asked for.
+ */
+export function planDisk(
+  move: Move,
+  asked: { readonly disk: string; readonly work: DiskWork | null },
+  context: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  if (move.plan && lineCrossed(move.plan.runbook, move.signatures))
+    return fail('line-crossed', '', 'The Line has been crossed: the plan for the disk stays as it is.');
+  if (asked.work === null)
+    return changed({ ...move, diskPlan: null }, 'disk-unplanned', 'Work on the disk taken out of the plan.');
+  const disk = valueOf(move.facts, 'disks')?.find(({ name }) => name === asked.disk);
+  if (!disk) return fail('no-such-disk', '/disk', `There is no disk ${asked.disk} in the survey.`);
+  const planned = guardedDiskWork(disk, asked.work, diskWorkContext(move, context));
+  if (!planned.ok) return planned;
+  const { work } = asked;
+  const what =
+    work.kind === 'convert' ? `converted to ${work.target.toUpperCase()}` : workTitles[work.goal.kind];
+  return changed(
+    {
+      ...move,
+      diskPlan: {
+        disk: disk.name,
+        serial: disk.serial ?? null,
+        work,
+        at: context.now,
+        by: context.actor.name,
+      },
+    },
+    'disk-planned',
+    `Disk ${diskMark(disk)}: ${what}, ${planned.value.operations.length} operations, about ${planned.value.minutes} min.`,
+  );
+}
+
+/** Keeps the old sectors of a disk with the move: what a conversion overwrites, and how it is undone. */
+export function keepCapsule(
+  move: Move,
+  given: Pick<Capsule, 'disk' | 'target' | 'remembered' | 'undo'>,
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const disk = valueOf(move.facts, 'disks')?.find(({ name }) => name === given.disk);
+  if (!disk) return fail('no-such-disk', '/disk', `There is no disk ${given.disk} in the survey.`);
+  const { sectorCount, sectorSizeBytes } = given.undo.disk;
+  if (sectorCount * sectorSizeBytes !== diskBytes(disk))
+    return fail(
+      'another-disk',
+      '/undo/disk',
+      `The sectors are of a disk with ${sectorCount} sectors of ${sectorSizeBytes} bytes; disk ${diskMark(disk)} has ${disk.sectorCount} of ${disk.sectorBytes}.`,
+    );
+  const capsule: Capsule = { ...given, at: now, by: actor.name };
+  return changed(
+    { ...move, capsules: [...move.capsules, capsule].slice(-8) },
+    'capsule-kept',
+    `Old sectors of disk ${diskMark(disk)} kept before the conversion to ${given.target.toUpperCase()}: ${given.undo.writes.length} places.`,
+  );
+}

@@ -1,0 +1,161 @@
+import type { Outcome } from '../outcome/outcome';
+import { planConversion } from '../disk/convert/planConversion';
+import type { Resolution } from '../disk/convert/conversion';
+import { tableFromSurvey } from '../disk/fromSurvey';
+import { guardDisk } from '../disk/guards';
+import { describeOperation, type Operation, type PlannedOperation } from '../disk/layout/operation';
+import { planLayout } from '../disk/layout/planLayout';
+import type { DiskMarks } from '../disk/marks';
+import type { PartitionTable } from '../disk/table/partitionTable';
+import type { RouteDefinition } from '../route/definition';
+import type { Disk } from '../survey/disk';
+import type { DiskWork } from './diskPlan';
+
+/** Disk work as it would be done: the tables before and after, and every operation in its order. */
+export type DiskWorkPlan = {
+  readonly disk: Disk;
+  readonly work: DiskWork;
+  readonly before: PartitionTable;
+  readonly after: PartitionTable;
+  readonly operations: readonly PlannedOperation[];
+  readonly minutes: number;
+};
+
+/** Bytes a second that a disk reads and writes at once, by what it is. */
+function bytesPerSecond({ rotational, bus }: Disk): number {
+  if (bus === 'nvme') return 600_000_000;
+  return rotational === false ? 250_000_000 : 60_000_000;
+}
+
+/** GUIDs do not matter where only places and times are asked for. */
+const noRandom = (byteCount: number) => new Uint8Array(byteCount);
+
+/** Plans disk work on a surveyed disk; refused with every obstacle when it cannot be done. */
+export function planDiskWork(
+  disk: Disk,
+  work: DiskWork,
+  promised: ReadonlySet<number> = new Set(),
+): Outcome<DiskWorkPlan> {
+  const table = tableFromSurvey(disk);
+  const speed = { sectorSizeBytes: disk.sectorBytes, bytesPerSecond: bytesPerSecond(disk) };
+  if (work.kind === 'layout') {
+    const planned = planLayout(table, work.goal, { promised, bytesPerSecond: speed.bytesPerSecond });
+    if (!planned.ok) return planned;
+    const { before, after, operations, minutes } = planned.value;
+    return { ok: true, value: { disk, work, before, after, operations, minutes } };
+  }
+  const planned = planConversion(table, work.target, { random: noRandom, resolutions: work.resolutions });
+  if (!planned.ok) return planned;
+  const { before, after } = planned.value;
+  const operations = [
+    ...work.resolutions.flatMap((resolution) => operationsOf(resolution, table, after)),
+    { kind: 'convert' as const, target: work.target },
+  ].map((operation) => describeOperation(operation, partitionOf(table, operation), speed));
+  // What is shrunk is shrunk first, inside its own system; the table is written once, at the end.
+  const inOrder = [
+    ...operations.filter(({ kind }) => kind === 'shrink'),
+    ...operations.filter(({ kind }) => kind !== 'shrink' && kind !== 'format'),
+    ...operations.filter(({ kind }) => kind === 'format'),
+  ];
+  return {
+    ok: true,
+    value: {
+      disk,
+      work,
+      before,
+      after,
+      operations: inOrder,
+      minutes: inOrder.reduce((sum, { minutes }) => sum + minutes, 0),
+    },
+  };
+}
+
+function partitionOf(table: PartitionTable, operation: Operation) {
+  return 'partition' in operation
+    ? table.partitions.find(({ number }) => number === operation.partition)
+    : undefined;
+}
+
+function operationsOf(
+  resolution: Resolution,
+  table: PartitionTable,
+  after: PartitionTable,
+): readonly Operation[] {
+  switch (resolution.kind) {
+    case 'shrink': {
+      const partition = table.partitions.find(({ number }) => number === resolution.partition);
+      return partition
+        ? [
+            {
+              kind: 'shrink',
+              partition: partition.number,
+              fromSectors: partition.sectorCount,
+              toSectors: partition.sectorCount - resolution.bySectors,
+            },
+          ]
+        : [];
+    }
+    case 'set-type':
+      return [{ kind: 'set-type', partition: resolution.partition, typeCode: resolution.typeCode }];
+    case 'make-efi': {
+      const made = after.partitions.find(({ startLba }) => startLba === resolution.startLba);
+      const partition = made?.number ?? 1;
+      return [
+        {
+          kind: 'create',
+          partition,
+          startLba: resolution.startLba,
+          sectorCount: resolution.sectorCount,
+          purpose: 'efi',
+        },
+        { kind: 'format', partition, fileSystem: 'FAT32' },
+      ];
+    }
+    case 'drop':
+      return [{ kind: 'delete', partition: resolution.partition }];
+    case 'reuse-efi':
+    case 'logical-to-entry':
+    case 'entry-to-logical':
+    case 'no-efi':
+      return [];
+  }
+}
+
+/** The partitions that a route promised to keep on the disk that it writes to. */
+export function promisedPartitions(
+  disk: Disk,
+  route: Pick<RouteDefinition, 'writesOver'> | undefined,
+): ReadonlySet<number> {
+  if (route?.writesOver === 'whole-disk' || route?.writesOver === 'second-disk') return new Set();
+  return new Set(
+    disk.partitions
+      .filter(({ role }) => route?.writesOver !== 'system-partition' || role !== 'system')
+      .map(({ number }) => number),
+  );
+}
+
+export type WorkContext = {
+  readonly route: Pick<RouteDefinition, 'writesOver'> | undefined;
+  readonly target: Disk | undefined;
+  readonly marks: DiskMarks | null;
+  readonly short: readonly { readonly name: string; readonly planned: number; readonly needed: number }[];
+};
+
+/** Disk work past its guards: the disk is the route's and told by two marks, nothing promised goes, data are copied. */
+export function guardedDiskWork(disk: Disk, work: DiskWork, context: WorkContext): Outcome<DiskWorkPlan> {
+  const promised = promisedPartitions(disk, context.route);
+  const planned = planDiskWork(disk, work, promised);
+  // Entries that a conversion drops are the schemes' own; their sectors stay as they are.
+  const erasing = planned.ok && work.kind === 'layout' ? planned.value.operations : [];
+  const guards = guardDisk({
+    disk,
+    target: context.target,
+    marks: context.marks,
+    partitions: planned.ok ? planned.value.before.partitions : [],
+    operations: erasing,
+    promised,
+    short: context.short,
+  });
+  const problems = [...guards, ...(planned.ok ? [] : planned.problems)];
+  return problems.length > 0 ? { ok: false, problems } : planned;
+}
