@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
 import { ensureBuild } from './lib/build';
-import { ensureBusybox, ensureChromium } from './lib/debian';
+import { ensureBusybox, ensureChromium, ensureDiskTools } from './lib/debian';
 import { runCommand } from './lib/fail';
 import { startCluster } from './lib/postgres';
 
@@ -28,6 +28,7 @@ await runCommand(async () => {
   const filters = process.argv.slice(2);
   const chromium = ensureChromium();
   ensureBusybox();
+  ensureDiskTools();
   const dataFolder = resolve(process.env.ULVANE_DATA ?? '.ulvane-test');
   const cluster = await startCluster(dataFolder, { forTests: true });
   try {

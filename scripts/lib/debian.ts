@@ -60,3 +60,29 @@ export function ensureChromium(): string {
 export function ensureBusybox(): void {
   if (!['/bin/busybox', '/usr/bin/busybox'].some((path) => existsSync(path))) install(['busybox'], 'busybox');
 }
+
+/** Tools of Debian that make and read file systems and partition tables, by the package that has them. */
+const diskTools: Readonly<Record<string, string>> = {
+  'mkfs.vfat': 'dosfstools',
+  mcopy: 'mtools',
+  'mkfs.ntfs': 'ntfs-3g',
+  'mkfs.exfat': 'exfatprogs',
+  'mkfs.btrfs': 'btrfs-progs',
+  'mkfs.xfs': 'xfsprogs',
+  cryptsetup: 'cryptsetup-bin',
+  sfdisk: 'fdisk',
+  sgdisk: 'gdisk',
+  debugfs: 'e2fsprogs',
+  partx: 'util-linux',
+};
+
+/** What the tests of disks make images with, and read them back by: never our own code alone. */
+export function ensureDiskTools(): void {
+  const missing = Object.entries(diskTools)
+    .filter(
+      ([tool]) =>
+        !['/usr/sbin', '/sbin', '/usr/bin', '/bin'].some((folder) => existsSync(join(folder, tool))),
+    )
+    .map(([, name]) => name);
+  if (missing.length > 0) install([...new Set(missing)], 'What makes and reads the disk images of the tests');
+}

@@ -56,6 +56,10 @@ const router = createBrowserRouter([
             path: 'hand-over',
             lazy: async () => ({ Component: (await import('./move/handOver/HandOverStage')).HandOverStage }),
           },
+          {
+            path: 'disk',
+            lazy: async () => ({ Component: (await import('./move/disk/DiskStage')).DiskStage }),
+          },
           { path: 'log', lazy: async () => ({ Component: (await import('./move/LogView')).LogView }) },
         ],
       },
@@ -67,6 +71,7 @@ const router = createBrowserRouter([
         path: 'drives',
         lazy: async () => ({ Component: (await import('./drives/DrivesView')).DrivesView }),
       },
+      { path: 'disks', lazy: async () => ({ Component: (await import('./disk/DiskBench')).DiskBench }) },
       { path: 'house', lazy: async () => ({ Component: (await import('./house/HouseView')).HouseView }) },
       { path: '*', lazy: async () => ({ Component: (await import('./shell/NowhereView')).NowhereView }) },
     ],

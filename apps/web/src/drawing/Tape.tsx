@@ -1,137 +1,277 @@
-import { diskBytes, diskMark, printBothUnits, printBytes, type Disk, type Segment } from '@ulvane/core';
-import { scaleLinear, ticks as niceTicks } from 'd3';
-import { useId } from 'react';
+import {
+  printBothUnits,
+  printBytes,
+  type Fate,
+  type PlanEdge,
+  type Segment,
+  type UnitFamily,
+} from '@ulvane/core';
+import { ticks as niceTicks, type ScaleLinear } from 'd3';
+import { ZoomIn, ZoomOut } from 'lucide-react';
+import { useId, useMemo, useState } from 'react';
+import { SegmentTable } from './SegmentTable';
+import { TapeEdge } from './TapeEdge';
+import { tapeScale } from './tapeScale';
 
 type TapeProps = {
-  readonly disk: Disk;
+  /** What the disk is called: its mark. */
+  readonly name: string;
+  readonly sectorSizeBytes: number;
+  readonly sectorCount: number;
   readonly before: readonly Segment[];
-  /** Undefined where the route changes nothing on this disk. */
+  /** Undefined where nothing changes on this disk. */
   readonly after: readonly Segment[] | undefined;
+  /** The edge that can be drawn, and what happens when it is. */
+  readonly edge?: { readonly at: PlanEdge; readonly onMove: (lba: number) => void } | undefined;
 };
 
-const width = 500;
+const baseWidth = 560;
 const barHeight = 36;
 const gap = 46;
-/** A very small partition still gets this many pixels. */
-const smallest = 9;
+const top = 20;
+const zooms = [1, 2, 4, 8, 16] as const;
 
-type Placed = Segment & { readonly x: number; readonly w: number };
-
-/** Places segments along the tape: true to scale but for the smallest, whose pixels the largest give up. */
-function place(segments: readonly Segment[], sectorCount: number): readonly Placed[] {
-  const scale = scaleLinear().domain([0, sectorCount]).range([0, width]);
-  const wanted = segments.map(({ kind, sectorCount: sectors }) =>
-    Math.max(scale(sectors), kind === 'partition' ? smallest : 0),
+/** A disk as a measuring tape: before above, after below, ribbons for what stays or moves. */
+export function Tape({ name, sectorSizeBytes, sectorCount, before, after, edge }: TapeProps) {
+  const id = useId();
+  const [zoom, setZoom] = useState<number>(1);
+  const [felt, setFelt] = useState<string>();
+  const [unit, setUnit] = useState<UnitFamily>('decimal');
+  const width = baseWidth * zoom;
+  const scale = useMemo(
+    () => tapeScale(after ? [before, after] : [before], sectorCount, width),
+    [before, after, sectorCount, width],
   );
-  const tooMuch = wanted.reduce((sum, w) => sum + w, 0) - width;
-  const largest = wanted.indexOf(Math.max(...wanted));
-  let x = 0;
-  return segments.map((segment, index) => {
-    const w = (wanted[index] ?? 0) - (index === largest ? tooMuch : 0);
-    const placed = { ...segment, x, w };
-    x += w;
-    return placed;
+  const y2 = top + barHeight + gap;
+  const height = top + barHeight + (after ? gap + barHeight : 0) + 14;
+  const bytes = sectorCount * sectorSizeBytes;
+  const count = before.filter(({ kind }) => kind === 'partition').length;
+  const level = zooms.findIndex((one) => one === zoom);
+  return (
+    <figure className="tape-figure mb-0">
+      <div className="tape-tools no-print">
+        <button
+          type="button"
+          className="btn-plain"
+          onClick={() => setUnit(unit === 'decimal' ? 'binary' : 'decimal')}
+        >
+          {unit === 'decimal' ? 'Ticks in GiB' : 'Ticks in GB'}
+        </button>
+        <button
+          type="button"
+          className="btn-icon"
+          aria-label={`Tape of ${name} wider`}
+          disabled={level >= zooms.length - 1}
+          onClick={() => setZoom(zooms[level + 1] ?? zoom)}
+        >
+          <ZoomIn size={16} aria-hidden="true" />
+        </button>
+        <button
+          type="button"
+          className="btn-icon"
+          aria-label={`Tape of ${name} narrower`}
+          disabled={level <= 0}
+          onClick={() => setZoom(zooms[level - 1] ?? zoom)}
+        >
+          <ZoomOut size={16} aria-hidden="true" />
+        </button>
+      </div>
+      {/* A stretched tape is scrolled, by keys, too. */}
+      <div
+        className="tape-window"
+        tabIndex={zoom > 1 ? 0 : undefined}
+        role={zoom > 1 ? 'region' : undefined}
+        aria-label={zoom > 1 ? `Tape of ${name}, stretched` : undefined}
+      >
+        <svg
+          className="tape"
+          style={{ width: `${zoom * 100}%` }}
+          viewBox={`-1 0 ${width + 2} ${height}`}
+          role="group"
+          aria-labelledby={`${id}-title`}
+        >
+          <title id={`${id}-title`}>
+            {`Disk ${name}, ${printBothUnits(bytes)}: ${count === 1 ? '1 partition' : `${count} partitions`}${after ? ', and how it looks afterwards' : ''}. The table below says the same.`}
+          </title>
+          <Patterns id={id} />
+          <text x="0" y="12">
+            {after ? 'now' : ''}
+          </text>
+          <Ticks bytes={bytes} sectorSizeBytes={sectorSizeBytes} scale={scale} width={width} unit={unit} />
+          <Bar
+            id={id}
+            y={top}
+            width={width}
+            segments={before}
+            scale={scale}
+            sectorSizeBytes={sectorSizeBytes}
+          />
+          {after && (
+            <>
+              <Ribbons id={id} before={before} after={after} scale={scale} y2={y2} />
+              <text x="0" y={y2 - 5} className="tape-when">
+                after
+              </text>
+              <Bar
+                id={id}
+                y={y2}
+                width={width}
+                segments={after}
+                scale={scale}
+                sectorSizeBytes={sectorSizeBytes}
+              />
+            </>
+          )}
+          {edge && after && (
+            <TapeEdge
+              edge={edge.at}
+              scale={scale}
+              y={y2}
+              height={barHeight}
+              sectorSizeBytes={sectorSizeBytes}
+              onMove={edge.onMove}
+              felt={felt}
+              onFelt={setFelt}
+            />
+          )}
+        </svg>
+      </div>
+      {edge && (
+        <p className="small-print mb-1 no-print" role="status">
+          {felt !== undefined && <strong>{felt} </strong>}
+          Draw the edge, or focus it and use the arrow keys: one MiB, with Shift one GiB, Home and End to its
+          limits.
+        </p>
+      )}
+      <SegmentTable sectorSizeBytes={sectorSizeBytes} before={before} after={after} />
+    </figure>
+  );
+}
+
+/** Shape before colour: hatched moves, cross-hatched goes. */
+function Patterns({ id }: { readonly id: string }) {
+  return (
+    <defs>
+      <pattern id={`${id}-erased`} width="7" height="7" patternUnits="userSpaceOnUse">
+        <path d="M0 0L7 7M7 0L0 7" stroke="var(--line)" strokeWidth="1" />
+      </pattern>
+      <pattern id={`${id}-moved`} width="8" height="8" patternUnits="userSpaceOnUse">
+        <rect width="8" height="8" fill="#f3e8cf" />
+        <path d="M-2 10L10 -2M-2 2L2 -2M6 10L10 6" stroke="var(--wait)" strokeWidth="1.2" />
+      </pattern>
+    </defs>
+  );
+}
+
+type ScaleProps = { readonly scale: ScaleLinear<number, number>; readonly sectorSizeBytes: number };
+
+function Ticks({
+  bytes,
+  sectorSizeBytes,
+  scale,
+  width,
+  unit,
+}: ScaleProps & { readonly bytes: number; readonly width: number; readonly unit: UnitFamily }) {
+  const base = unit === 'decimal' ? 1000 : 1024;
+  // Round numbers of the unit that is read, not of bytes.
+  const power = base ** Math.max(0, Math.floor(Math.log(bytes) / Math.log(base) - 0.3));
+  const wanted = Math.max(6, Math.round(width / 95));
+  let lastLabel = -Infinity;
+  return niceTicks(0, bytes / power, wanted).map((tick) => {
+    const x = scale((tick * power) / sectorSizeBytes);
+    const labelled = tick > 0 && x < width - 30 && x - lastLabel > 52;
+    if (labelled) lastLabel = x;
+    return (
+      <g key={tick}>
+        <line x1={x} x2={x} y1={14} y2={top} stroke="var(--ink)" />
+        {labelled && (
+          <text x={x} y="11" textAnchor="middle" style={{ fill: 'var(--soft)' }}>
+            {printBytes(Math.round(tick * power), unit).replace('.0 ', ' ')}
+          </text>
+        )}
+      </g>
+    );
   });
 }
 
-/** A disk as a measuring tape: before above, after below, ribbons for what stays. */
-export function Tape({ disk, before, after }: TapeProps) {
-  const id = useId();
-  const was = place(before, disk.sectorCount);
-  const is = after ? place(after, disk.sectorCount) : undefined;
-  const height = 26 + barHeight + (is ? gap + barHeight : 0) + 8;
-  const bytes = diskBytes(disk);
-  const axis = scaleLinear().domain([0, bytes]).range([0, width]);
-  const y2 = 20 + barHeight + gap;
-  const kept = is ? was.filter(({ kind, fate }) => kind === 'partition' && fate === 'kept') : [];
-  const erased = is ? was.filter(({ fate }) => fate === 'erased') : [];
-  return (
-    <figure className="mb-0">
-      <svg
-        className="tape"
-        viewBox={`-1 0 ${width + 2} ${height}`}
-        role="img"
-        aria-labelledby={`${id}-title`}
-      >
-        <title id={`${id}-title`}>
-          Disk {diskMark(disk)}, {printBothUnits(bytes)}:{' '}
-          {before.filter(({ kind }) => kind === 'partition').length} partitions
-          {is ? ', and how it looks afterwards' : ''}. The table below says the same.
-        </title>
-        <defs>
-          <pattern id={`${id}-erased`} width="7" height="7" patternUnits="userSpaceOnUse">
-            <path d="M0 0L7 7M7 0L0 7" stroke="var(--line)" strokeWidth="1" />
-          </pattern>
-        </defs>
-        <text x="0" y="12">
-          now
-        </text>
-        <Bar id={id} y={20} segments={was} />
-        {niceTicks(0, bytes, 6).map((tick) => (
-          <g key={tick}>
-            <line x1={axis(tick)} x2={axis(tick)} y1={14} y2={20} stroke="var(--ink)" />
-            {tick > 0 && axis(tick) < width - 30 && (
-              <text x={axis(tick)} y="11" textAnchor="middle" style={{ fill: 'var(--soft)' }}>
-                {printBytes(tick, 'decimal', 0)}
-              </text>
-            )}
-          </g>
-        ))}
-        {is && (
-          <>
-            {kept.map((segment) => {
-              const stays = is.find(
-                ({ startLba, sectorCount }) =>
-                  startLba === segment.startLba && sectorCount === segment.sectorCount,
-              );
-              return stays ? (
-                <g key={segment.startLba}>
-                  <path
-                    d={`M${segment.x} ${20 + barHeight}L${stays.x} ${y2}L${stays.x + stays.w} ${y2}L${segment.x + segment.w} ${20 + barHeight}Z`}
-                    fill="var(--go)"
-                    opacity="0.14"
-                  />
-                  {segment.w > 130 && (
-                    <text x={segment.x + segment.w / 2} y={20 + barHeight + gap / 2 + 4} textAnchor="middle">
-                      stays, byte for byte
-                    </text>
-                  )}
-                </g>
-              ) : null;
-            })}
-            {erased.map((segment) =>
-              segment.w > 80 ? (
-                <text
-                  key={segment.startLba}
-                  x={segment.x + segment.w / 2}
-                  y={20 + barHeight + gap / 2 + 4}
-                  textAnchor="middle"
-                  style={{ fill: 'var(--line)', fontWeight: 600 }}
-                >
-                  erased here
-                </text>
-              ) : null,
-            )}
-            <text x="0" y={y2 - 5}>
-              after
+function Ribbons({
+  id,
+  before,
+  after,
+  scale,
+  y2,
+}: {
+  readonly id: string;
+  readonly before: readonly Segment[];
+  readonly after: readonly Segment[];
+  readonly scale: ScaleLinear<number, number>;
+  readonly y2: number;
+}) {
+  const y1 = top + barHeight;
+  return before
+    .filter(({ kind }) => kind === 'partition')
+    .map((was) => {
+      const x = scale(was.startLba);
+      const w = scale(was.startLba + was.sectorCount) - x;
+      const middle = x + w / 2;
+      const is = after.find(
+        ({ kind, fate, partitionNumber, startLba }) =>
+          kind === 'partition' &&
+          fate !== 'new' &&
+          (was.fate === 'moved' ? partitionNumber === was.partitionNumber : startLba === was.startLba),
+      );
+      if (was.fate === 'erased')
+        return w > 80 ? (
+          <text
+            key={was.startLba}
+            x={middle}
+            y={y1 + gap / 2 + 4}
+            textAnchor="middle"
+            style={{ fill: 'var(--line)', fontWeight: 600 }}
+          >
+            erased here
+          </text>
+        ) : null;
+      if (!is || was.fate === 'unknown') return null;
+      const kept = Math.min(was.sectorCount, is.sectorCount);
+      const toX = scale(is.startLba);
+      const toEnd = scale(is.startLba + kept);
+      const moves = is.startLba !== was.startLba;
+      return (
+        <g key={was.startLba}>
+          <path
+            d={`M${x} ${y1}L${toX} ${y2}L${toEnd} ${y2}L${scale(was.startLba + kept)} ${y1}Z`}
+            fill={moves ? `url(#${id}-moved)` : 'var(--go)'}
+            opacity={moves ? 0.55 : 0.14}
+          />
+          {Math.min(w, toEnd - toX) > 130 && (
+            <text x={(middle + (toX + toEnd) / 2) / 2} y={y1 + gap / 2 + 4} textAnchor="middle">
+              {moves
+                ? 'moves'
+                : is.sectorCount < was.sectorCount
+                  ? 'stays, shorter'
+                  : is.sectorCount > was.sectorCount
+                    ? 'stays, longer'
+                    : 'stays, byte for byte'}
             </text>
-            <Bar id={id} y={y2} segments={is} />
-          </>
-        )}
-      </svg>
-      <SegmentTable disk={disk} before={before} after={after} />
-    </figure>
-  );
+          )}
+        </g>
+      );
+    });
 }
 
 function Bar({
   id,
   y,
+  width,
   segments,
-}: {
+  scale,
+  sectorSizeBytes,
+}: ScaleProps & {
   readonly id: string;
   readonly y: number;
-  readonly segments: readonly Placed[];
+  readonly width: number;
+  readonly segments: readonly Segment[];
 }) {
   return (
     <g transform={`translate(0,${y})`}>
@@ -139,48 +279,69 @@ function Bar({
       {segments
         .filter(({ kind }) => kind === 'partition')
         .map((segment) => (
-          <Piece key={segment.startLba} id={id} segment={segment} />
+          <Piece
+            key={segment.startLba}
+            id={id}
+            segment={segment}
+            x={scale(segment.startLba)}
+            w={scale(segment.startLba + segment.sectorCount) - scale(segment.startLba)}
+            sectorSizeBytes={sectorSizeBytes}
+          />
         ))}
     </g>
   );
 }
 
-const looks = {
-  kept: { fill: '#cfe3df', stroke: 'var(--go)', dash: undefined },
+const looks: Readonly<
+  Record<Fate, { readonly fill?: string; readonly stroke: string; readonly dash?: string }>
+> = {
+  kept: { fill: '#cfe3df', stroke: 'var(--go)' },
+  moved: { stroke: 'var(--wait)' },
   new: { fill: 'var(--sheet)', stroke: 'var(--ink)', dash: '6 3' },
   unknown: { fill: 'var(--sheet)', stroke: 'var(--ink)', dash: '1.5 3' },
-  erased: { fill: undefined, stroke: 'var(--line)', dash: undefined },
-} as const;
+  erased: { stroke: 'var(--line)' },
+};
 
-function Piece({ id, segment }: { readonly id: string; readonly segment: Placed }) {
+function Piece({
+  id,
+  segment,
+  x,
+  w,
+  sectorSizeBytes,
+}: {
+  readonly id: string;
+  readonly segment: Segment;
+  readonly x: number;
+  readonly w: number;
+  readonly sectorSizeBytes: number;
+}) {
   const { fill, stroke, dash } = looks[segment.fate];
-  const text = `${segment.label}`;
-  const textWidth = text.length * 7 + 8;
+  const { label, partitionNumber } = segment;
+  const textWidth = label.length * 7 + 8;
+  const short = partitionNumber === undefined ? '' : String(partitionNumber);
+  const text = w > textWidth ? label : w > short.length * 7 + 4 ? short : '';
+  const patterned = segment.fate === 'erased' || segment.fate === 'moved';
+  const drawn = text === label ? textWidth : text.length * 7 + 4;
   return (
     <g>
+      <title>{`${partitionNumber === undefined ? '' : `${partitionNumber}: `}${label}, ${printBothUnits(segment.sectorCount * sectorSizeBytes)}, from sector ${segment.startLba}`}</title>
       <rect
-        x={segment.x + 1}
+        x={x + Math.min(1, w / 4)}
         y={1}
-        width={Math.max(1, segment.w - 2)}
+        width={Math.max(1, w - Math.min(2, w / 2))}
         height={barHeight - 2}
-        fill={fill ?? `url(#${id}-erased)`}
+        fill={fill ?? `url(#${id}-${segment.fate})`}
         stroke={stroke}
         strokeDasharray={dash}
         strokeWidth="1.3"
       />
-      {segment.w > textWidth && (
+      {text !== '' && (
         <>
-          {segment.fate === 'erased' && (
-            <rect
-              x={segment.x + segment.w / 2 - textWidth / 2}
-              y={9}
-              width={textWidth}
-              height={18}
-              fill="var(--sheet)"
-            />
+          {patterned && (
+            <rect x={x + w / 2 - drawn / 2} y={9} width={drawn} height={18} fill="var(--sheet)" />
           )}
           <text
-            x={segment.x + segment.w / 2}
+            x={x + w / 2}
             y={22}
             textAnchor="middle"
             textDecoration={segment.fate === 'erased' ? 'line-through' : undefined}
@@ -190,52 +351,5 @@ function Piece({ id, segment }: { readonly id: string; readonly segment: Placed 
         </>
       )}
     </g>
-  );
-}
-
-const fateWords = { kept: 'stays', erased: 'erased', new: 'new', unknown: 'unknown' } as const;
-
-function SegmentTable({ disk, before, after }: TapeProps) {
-  const rows = [
-    ...before.map((segment) => ({ when: 'now', segment })),
-    ...(after ?? []).map((segment) => ({ when: 'after', segment })),
-  ].filter(({ segment }) => segment.kind === 'partition');
-  return (
-    <details className="mt-1">
-      <summary className="small-print">The same as a table</summary>
-      <div className="table-scroll">
-        <table className="table">
-          <thead>
-            <tr>
-              <th scope="col">When</th>
-              <th scope="col">Partition</th>
-              <th scope="col" className="number">
-                Size
-              </th>
-              <th scope="col" className="number">
-                First and last sector
-              </th>
-              <th scope="col">Fate</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ when, segment }) => (
-              <tr key={`${when} ${segment.startLba}`}>
-                <td>{when}</td>
-                <td>
-                  {segment.partitionNumber !== undefined && `${segment.partitionNumber}: `}
-                  {segment.label}
-                </td>
-                <td className="number">{printBothUnits(segment.sectorCount * disk.sectorBytes)}</td>
-                <td className="number mono">
-                  {segment.startLba} – {segment.startLba + segment.sectorCount - 1}
-                </td>
-                <td>{fateWords[segment.fate]}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </details>
   );
 }

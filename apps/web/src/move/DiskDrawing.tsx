@@ -1,9 +1,8 @@
 import {
-  diskMark,
-  layoutAfter,
-  printBothUnits,
-  diskBytes,
   diskToWrite,
+  diskWorkOf,
+  layoutAfter,
+  planSegments,
   routes,
   segmentsOf,
   systemDisk,
@@ -12,7 +11,9 @@ import {
   type Fate,
   type Partition,
 } from '@ulvane/core';
-import { Tape } from '../drawing/Tape';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { DiskSheet } from './DiskSheet';
 import { useOpenMove } from './MoveContext';
 import { useTarget } from './readings';
 
@@ -25,6 +26,23 @@ export function DiskDrawing() {
   const route = move.decision ? routes[move.decision.routeId] : undefined;
   const writesOver = route?.writesOver ?? 'nothing';
   const written = route && writesOver !== 'nothing' ? diskToWrite(move.facts, route) : undefined;
+  const { diskPlan, facts } = move;
+  const planned = useMemo(() => {
+    const work = diskPlan ? diskWorkOf({ facts }, diskPlan, route) : undefined;
+    return work?.ok
+      ? {
+          disk: work.value.disk,
+          // A conversion renumbers: what begins at the same sector is the same.
+          ...planSegments(work.value.before, work.value.after, {
+            // A conversion renumbers: what begins at the same sector is the same.
+            ...(work.value.work.kind === 'convert'
+              ? { sameAs: (one, other) => one.startLba === other.startLba }
+              : {}),
+            ...(work.value.room ? { room: work.value.room } : {}),
+          }),
+        }
+      : undefined;
+  }, [diskPlan, facts, route]);
   if (disks.length === 0)
     return (
       <section className="sheet">
@@ -42,20 +60,27 @@ export function DiskDrawing() {
   return (
     <>
       {disks.map((disk) => {
+        const untouched = system !== undefined && disk !== (written ?? system);
+        if (planned?.disk === disk)
+          return <DiskSheet key={disk.name} disk={disk} before={planned.before} after={planned.after} />;
         const after =
           disk === written && target
             ? layoutAfter(disk, writesOver === 'system-partition' ? 'system-partition' : 'whole-disk', target)
             : undefined;
         return (
-          <section className="sheet" key={disk.name}>
-            <h2>
-              Disk <span className="mono">{diskMark(disk)}</span>, {printBothUnits(diskBytes(disk))}
-              {system && disk !== (written ?? system) && <span className="soft">, do not touch</span>}
-            </h2>
-            <Tape disk={disk} before={segmentsOf(disk, fateOf(disk))} after={after} />
-          </section>
+          <DiskSheet
+            key={disk.name}
+            disk={disk}
+            untouched={untouched}
+            before={segmentsOf(disk, fateOf(disk))}
+            after={after}
+          />
         );
       })}
+      <p className="no-print">
+        <Link to={`/moves/${move.reference}/disk`}>Plan work on the disk</Link>: another scheme, another
+        layout, and the old sectors kept.
+      </p>
     </>
   );
 }

@@ -1,7 +1,7 @@
 import type { Candidate, DecideInput, WhatWouldChange } from '@ulvane/core';
 import { wrap, type Remote } from 'comlink';
-import { useEffect, useState } from 'react';
 import type { ChangeText, ChoiceWork } from './choice.worker';
+import { useAnswer } from './useAnswer';
 
 let remote: Remote<ChoiceWork> | undefined;
 
@@ -9,23 +9,6 @@ let remote: Remote<ChoiceWork> | undefined;
 function choiceWork(): Remote<ChoiceWork> {
   remote ??= wrap<ChoiceWork>(new Worker(new URL('./choice.worker.ts', import.meta.url), { type: 'module' }));
   return remote;
-}
-
-/** What the work gives once it is done; the last answer for other questions is never shown. */
-function useAnswer<T>(question: object, ask: () => Promise<T>): T | undefined {
-  const [answer, setAnswer] = useState<{ readonly to: object; readonly value: T }>();
-  useEffect(() => {
-    let wanted = true;
-    void ask().then((value) => {
-      if (wanted) setAnswer({ to: question, value });
-    });
-    return () => {
-      wanted = false;
-    };
-    // `ask` is made anew with each question.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [question]);
-  return answer?.to === question ? answer.value : undefined;
 }
 
 /** Which single fact would change the advice; undefined while it is being worked out. */

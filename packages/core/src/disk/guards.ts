@@ -31,7 +31,7 @@ export function guardDisk(context: GuardContext): readonly Problem[] {
       '',
       'Which disk is to be written cannot be told from the survey: mark the system partition among the disks.',
     );
-  else if (target !== disk)
+  else if (target.name !== disk.name)
     add(
       'other-disk',
       '',

@@ -71,3 +71,5 @@ export {
 export { describeOperation, riskPoints, type Operation, type PlannedOperation } from './layout/operation';
 export type { LayoutPlan } from './layout/layoutPlan';
 export { planLayout } from './layout/planLayout';
+export { edgeOf, type PlanEdge } from './layout/edge';
+export { planSegments, tableSegments } from './planSegments';

@@ -1,7 +1,7 @@
 import { mebibyteBytes } from '../quantity/bytes';
-import type { Disk, Partition } from '../survey/disk';
+import type { Partition } from '../survey/disk';
 
-export type Fate = 'kept' | 'erased' | 'new' | 'unknown';
+export type Fate = 'kept' | 'moved' | 'erased' | 'new' | 'unknown';
 
 /** A run of sectors of a disk: a partition, or space that belongs to none. */
 export type Segment = {
@@ -18,7 +18,12 @@ export type Segment = {
  * The whole disk as segments in disk order: partitions, and the free runs between them.
  * Sectors are conserved: the counts add up to the disk's.
  */
-export function segmentsOf(disk: Disk, fateOf: (partition: Partition) => Fate): readonly Segment[] {
+export function segmentsOf<
+  P extends Pick<Partition, 'number' | 'startLba' | 'sectorCount' | 'label' | 'role'>,
+>(
+  disk: { readonly sectorCount: number; readonly partitions: readonly P[] },
+  fateOf: (partition: P) => Fate,
+): readonly Segment[] {
   const inOrder = [...disk.partitions].sort((a, b) => a.startLba - b.startLba);
   const segments: Segment[] = [];
   let next = 0;

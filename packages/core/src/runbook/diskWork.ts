@@ -19,6 +19,8 @@ export type DiskWorkPlan = {
   readonly after: PartitionTable;
   readonly operations: readonly PlannedOperation[];
   readonly minutes: number;
+  /** The free run that was asked for. */
+  readonly room?: { readonly startLba: number; readonly sectorCount: number };
 };
 
 /** Bytes a second that a disk reads and writes at once, by what it is. */
@@ -41,8 +43,11 @@ export function planDiskWork(
   if (work.kind === 'layout') {
     const planned = planLayout(table, work.goal, { promised, bytesPerSecond: speed.bytesPerSecond });
     if (!planned.ok) return planned;
-    const { before, after, operations, minutes } = planned.value;
-    return { ok: true, value: { disk, work, before, after, operations, minutes } };
+    const { before, after, operations, minutes, room } = planned.value;
+    return {
+      ok: true,
+      value: { disk, work, before, after, operations, minutes, ...(room ? { room } : {}) },
+    };
   }
   const planned = planConversion(table, work.target, { random: noRandom, resolutions: work.resolutions });
   if (!planned.ok) return planned;

@@ -1,10 +1,16 @@
 import { mebibyteBytes, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
-import { calledBy, endLba, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import {
+  calledBy,
+  endLba,
+  type PartitionTable,
+  type TablePartition,
+  inSentence,
+} from '../table/partitionTable';
 import { typeOf } from '../table/partitionTypes';
 import type { Obstacle, Remedy, Resolution } from './conversion';
 import { alignedRun, freeRuns } from './freeRuns';
-import { whyNotShrunk } from './shrinkCheck';
+import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
 /** The least that a FAT32 of an EFI system partition takes: its sectors are at least 65,525 clusters. */
 export function leastEfiBytes(sectorSizeBytes: number): number {
@@ -84,7 +90,7 @@ function reusable(
     )
     .map((partition) => ({
       resolution: { kind: 'reuse-efi', partition: partition.number },
-      action: `Take ${calledBy(partition).toLowerCase()}, FAT32 of ${printBytes(partition.sectorCount * sectorSizeBytes, 'binary')}, if it holds nothing of the owner’s.`,
+      action: `Take ${inSentence(partition)}, FAT32 of ${printBytes(partition.sectorCount * sectorSizeBytes, 'binary')}, if it holds nothing of the owner’s.`,
     }));
 }
 
@@ -125,7 +131,7 @@ function roomFor(
       ? [
           {
             resolution: { kind: 'shrink' as const, partition: partition.number, bySectors },
-            action: `Let ${calledBy(partition).toLowerCase()} end ${bySectors} sectors (${printBytes(bySectors * sectorSizeBytes, 'binary')}) earlier: its file system does not reach there.`,
+            action: shrinkAction(partition, bySectors, table),
           },
         ]
       : [];

@@ -1,5 +1,5 @@
 import { printBytes } from '../../quantity/bytes';
-import { calledBy, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import { calledBy, type PartitionTable, type TablePartition, inSentence } from '../table/partitionTable';
 import { efiByte, efiGuid, printTypeByte, typeOf } from '../table/partitionTypes';
 import type { Obstacle, Resolution } from './conversion';
 import { whyNotShrunk } from './shrinkCheck';
@@ -76,9 +76,7 @@ export function resolve(table: PartitionTable, resolutions: readonly Resolution[
       case 'drop':
         partitions = partitions.filter(({ number }) => number !== partition.number);
         dropped.push(partition);
-        operations.push(
-          `The entry of ${calledBy(partition).toLowerCase()} goes; its sectors stay as they are.`,
-        );
+        operations.push(`The entry of ${inSentence(partition)} goes; its sectors stay as they are.`);
         break;
     }
   }

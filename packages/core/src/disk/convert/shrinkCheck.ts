@@ -1,7 +1,7 @@
 import { printBytes } from '../../quantity/bytes';
 import { contentNames } from '../content/content';
 import { leastSectors } from '../layout/areas';
-import { calledBy, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import { calledBy, inSentence, type PartitionTable, type TablePartition } from '../table/partitionTable';
 
 /**
  * Why a partition cannot end so many sectors earlier; undefined when it can. Its file system must already
@@ -33,6 +33,18 @@ export function whyNotShrunk(
   return content.spansBytes > left
     ? `The ${contentNames[content.kind]} in ${name} still reaches to its end: shrink it there by ${bySectors} sectors (${printBytes(bySectors * sectorSizeBytes, 'binary')}) or more, inside its own system, then read the disk again.`
     : undefined;
+}
+
+/** A shrink as a remedy: the file system is small enough already, or is made so first in its own system. */
+export function shrinkAction(
+  partition: TablePartition,
+  bySectors: number,
+  { sectorSizeBytes, surveyed }: Pick<PartitionTable, 'sectorSizeBytes' | 'surveyed'>,
+): string {
+  const amount = `${bySectors} sectors (${printBytes(bySectors * sectorSizeBytes, 'binary')})`;
+  return surveyed
+    ? `Shrink ${inSentence(partition)} by ${amount}, inside its own system.`
+    : `Let ${inSentence(partition)} end ${amount} earlier: its file system does not reach there.`;
 }
 
 /** Bytes behind the file system that its partition does not need; undefined when that cannot be told. */

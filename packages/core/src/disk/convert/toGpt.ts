@@ -8,12 +8,13 @@ import {
   inDiskOrder,
   type PartitionTable,
   type TablePartition,
+  inSentence,
 } from '../table/partitionTable';
 import { basicDataGuid, efiGuid, partitionTypes, typeOf } from '../table/partitionTypes';
 import type { ConversionOptions, Obstacle, Remedy } from './conversion';
 import { efiObstacle } from './efi';
 import { refusals, resolve } from './resolve';
-import { whyNotShrunk } from './shrinkCheck';
+import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
 type Planned =
   | {
@@ -143,14 +144,13 @@ function roomObstacles(
   bounds: { readonly firstUsableLba: number; readonly lastUsableLba: number },
   alreadyTaken: number,
 ): readonly Obstacle[] {
-  const { sectorSizeBytes } = table;
   const path = `/partitions/${partition.number}`;
   const obstacles: Obstacle[] = [];
   if (partition.startLba < bounds.firstUsableLba)
     obstacles.push({
       code: 'no-room-front',
       path,
-      sentence: `GPT needs the sectors before ${bounds.firstUsableLba}, and ${calledBy(partition).toLowerCase()} begins at ${partition.startLba}.`,
+      sentence: `GPT needs the sectors before ${bounds.firstUsableLba}, and ${inSentence(partition)} begins at ${partition.startLba}.`,
       remedies: [],
       otherwise: `Move it towards the end by ${bounds.firstUsableLba - partition.startLba} sectors or more with a partition editor; verified copies first, for a move that is broken off loses data.`,
     });
@@ -159,12 +159,12 @@ function roomObstacles(
     const why = whyNotShrunk(partition, lacking, table);
     const remedy: Remedy = {
       resolution: { kind: 'shrink', partition: partition.number, bySectors: lacking + alreadyTaken },
-      action: `Let ${calledBy(partition).toLowerCase()} end ${lacking} sectors (${printBytes(lacking * sectorSizeBytes, 'binary')}) earlier: its file system does not reach there.`,
+      action: shrinkAction(partition, lacking, table),
     };
     obstacles.push({
       code: 'no-room-end',
       path,
-      sentence: `GPT keeps its second copy in the last ${table.sectorCount - 1 - bounds.lastUsableLba} sectors, and ${calledBy(partition).toLowerCase()} reaches ${lacking} sectors into them.`,
+      sentence: `GPT keeps its second copy in the last ${table.sectorCount - 1 - bounds.lastUsableLba} sectors, and ${inSentence(partition)} reaches ${lacking} sectors into them.`,
       remedies: why === undefined ? [remedy] : [],
       ...(why === undefined ? {} : { otherwise: why }),
     });

@@ -9,12 +9,13 @@ import {
   mbrLimitLba,
   type PartitionTable,
   type TablePartition,
+  inSentence,
 } from '../table/partitionTable';
 import { partitionTypes, printTypeByte, typeByte, typeOf } from '../table/partitionTypes';
 import type { ConversionOptions, Obstacle, Remembered } from './conversion';
 import { logicalGroups, roomBefore, type Placed } from './logicalGroups';
 import { refusals, resolve } from './resolve';
-import { whyNotShrunk } from './shrinkCheck';
+import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
 type Planned =
   | {
@@ -159,7 +160,7 @@ function entryObstacles(table: PartitionTable, partition: TablePartition): reado
           ? [
               {
                 resolution: { kind: 'shrink', partition: partition.number, bySectors: lacking },
-                action: `Let it end ${lacking} sectors earlier: its file system does not reach there.`,
+                action: shrinkAction(partition, lacking, table),
               },
             ]
           : [],
@@ -187,12 +188,12 @@ function countObstacles(
         sentence: `${partitions.length} partitions would stay, and MBR has four entries.`,
         remedies: groups.slice(0, 3).map((group) => ({
           resolution: { kind: 'entry-to-logical', partitions: group.map((partition) => partition.number) },
-          action: `Make ${group.map((partition) => calledBy(partition).toLowerCase()).join(', ')} logical.`,
+          action: `Make ${group.map((partition) => inSentence(partition)).join(', ')} logical.`,
         })),
         ...(groups.length > 0
           ? {}
           : {
-              otherwise: `A logical partition needs a free sector before it, and there is none before ${crowded.map((partition) => calledBy(partition).toLowerCase()).join(', ')}: shrink what stands before by 1 MiB, or delete a partition.`,
+              otherwise: `A logical partition needs a free sector before it, and there is none before ${crowded.map((partition) => inSentence(partition)).join(', ')}: shrink what stands before by 1 MiB, or delete a partition.`,
             }),
       },
     ];
@@ -229,12 +230,12 @@ function countObstacles(
     obstacles.push({
       code: 'no-sector-before',
       path: `/partitions/${partition.number}`,
-      sentence: `There is no free sector before ${calledBy(partition).toLowerCase()} for the EBR that a logical partition needs.`,
+      sentence: `There is no free sector before ${inSentence(partition)} for the EBR that a logical partition needs.`,
       remedies: shrinkable
         ? [
             {
               resolution: { kind: 'shrink', partition: before.number, bySectors: align },
-              action: `Let ${calledBy(before).toLowerCase()} end 1 MiB earlier.`,
+              action: shrinkAction(before, align, table),
             },
           ]
         : [],

@@ -13,7 +13,12 @@ export const LayoutPlanGoalSchema = z.discriminatedUnion('kind', [
   /** One run of free space for a second system. */
   z.strictObject({ kind: z.literal('room'), sizeBytes }),
   /** The system partition comes down to a size, and data get the rest behind it. */
-  z.strictObject({ kind: z.literal('split'), systemBytes: z.int().positive() }),
+  z.strictObject({
+    kind: z.literal('split'),
+    systemBytes: z.int().positive(),
+    /** Where it is not known which one carries the system. */
+    partition: number.exactOptional(),
+  }),
   /** A FAT32 partition that holds the installer. */
   z.strictObject({ kind: z.literal('installer-partition'), sizeBytes }),
   /** A release's own partitions in the place of the present system; all others stay. */

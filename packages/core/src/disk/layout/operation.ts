@@ -1,5 +1,5 @@
 import { printBothUnits, printBytes } from '../../quantity/bytes';
-import { calledBy, type TablePartition } from '../table/partitionTable';
+import { type TablePartition, inSentence } from '../table/partitionTable';
 import type { NewPurpose } from './goal';
 
 /** One thing done to a disk. Sectors count from the disk's start. */
@@ -81,7 +81,7 @@ export function describeOperation(
   partition: TablePartition | undefined,
   { sectorSizeBytes, bytesPerSecond }: Speed,
 ): PlannedOperation {
-  const name = partition ? calledBy(partition).toLowerCase() : '';
+  const name = partition ? inSentence(partition) : '';
   const size = (sectors: number) => printBothUnits(sectors * sectorSizeBytes);
   const moved = (bytes: number) => Math.ceil((bytes * 2) / bytesPerSecond / 60);
   switch (operation.kind) {

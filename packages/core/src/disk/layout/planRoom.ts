@@ -1,7 +1,7 @@
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
-import { calledBy, inDiskOrder, type PartitionTable } from '../table/partitionTable';
+import { calledBy, inDiskOrder, type PartitionTable, inSentence } from '../table/partitionTable';
 import { areasOf, type Area } from './areas';
 import { arrange, mostRoom } from './arrange';
 import { carryOut } from './carryOut';
@@ -81,13 +81,13 @@ function noRoom(
       problems.push({
         code: 'used-unknown',
         path,
-        sentence: `How much of ${calledBy(partition).toLowerCase()} is used is not known, so it is not shrunk: run the collector while it is mounted, or type it.`,
+        sentence: `How much of ${inSentence(partition)} is used is not known, so it is not shrunk: run the collector while it is mounted, or type it.`,
       });
     else if (partition.lastImmovableByte !== undefined && partition.sectorCount >= windowSectors)
       problems.push({
         code: 'immovable',
         path,
-        sentence: `A block at ${printBytes(partition.lastImmovableByte, 'decimal')} of ${calledBy(partition).toLowerCase()} cannot be moved: page file and hibernation off, restart, and read the disk again.`,
+        sentence: `A block at ${printBytes(partition.lastImmovableByte, 'decimal')} of ${inSentence(partition)} cannot be moved: page file and hibernation off, restart, and read the disk again.`,
       });
   }
   if (options.allowMoves === false) {

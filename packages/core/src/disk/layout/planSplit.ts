@@ -1,7 +1,7 @@
 import type { Outcome } from '../../outcome/outcome';
 import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
-import { calledBy, type PartitionTable } from '../table/partitionTable';
+import { calledBy, type PartitionTable, inSentence } from '../table/partitionTable';
 import { areasOf, leastSectors } from './areas';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { finishPlan, refusePlan, withEntries, type LayoutPlan } from './layoutPlan';
@@ -14,7 +14,9 @@ export function planSplit(
   goal: Extract<LayoutPlanGoal, { readonly kind: 'split' }>,
   options: LayoutOptions,
 ): Outcome<LayoutPlan> {
-  const system = table.partitions.find(({ role }) => role === 'system');
+  const system = table.partitions.find(({ role, number }) =>
+    goal.partition === undefined ? role === 'system' : number === goal.partition,
+  );
   if (!system)
     return refusePlan(
       'no-system',
@@ -33,7 +35,7 @@ export function planSplit(
     return refusePlan(
       'used-unknown',
       path,
-      `How much of ${calledBy(system).toLowerCase()} is used is not known, so it is not shrunk: run the collector while it is mounted, or type it.`,
+      `How much of ${inSentence(system)} is used is not known, so it is not shrunk: run the collector while it is mounted, or type it.`,
     );
   if (toSectors < least)
     return refusePlan(

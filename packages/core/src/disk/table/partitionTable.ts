@@ -93,10 +93,15 @@ export function nameOf(partition: TablePartition): string {
 
 /** “Partition 3 (DATA)”, or “Partition 3” when it has no name. */
 export function calledBy(partition: TablePartition): string {
+  return `P${inSentence(partition).slice(1)}`;
+}
+
+/** “partition 3 (DATA)”, inside a sentence. */
+export function inSentence(partition: TablePartition): string {
   const name = partition.label ?? partition.content?.label ?? partition.name;
   return name === undefined || name === ''
-    ? `Partition ${partition.number}`
-    : `Partition ${partition.number} (${name})`;
+    ? `partition ${partition.number}`
+    : `partition ${partition.number} (${name})`;
 }
 
 /** Sectors that a GPT of 128 entries of 128 bytes takes for its entries. */

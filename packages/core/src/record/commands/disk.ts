@@ -18,7 +18,8 @@ export function diskWorkContext(move: Move, { practice }: Pick<House, 'practice'
   const own = practiceOfMove(practice, move.departures);
   const copies = copiesOf(move.dataSets, move.destinations, move.copies, route?.writesOver ?? 'nothing', own);
   return {
-    route,
+    // Only what the guards read: it travels to workers.
+    route: route && { writesOver: route.writesOver },
     target: route ? diskToWrite(move.facts, route) : systemDisk(valueOf(move.facts, 'disks')),
     marks: move.preparation.diskMarks,
     short: copies.flatMap(({ dataSetId, planned, needed }) =>

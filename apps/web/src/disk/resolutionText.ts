@@ -1,0 +1,23 @@
+import { typeOf, type Resolution } from '@ulvane/core';
+
+/** A remedy that was chosen earlier, in words. */
+export function resolutionText(resolution: Resolution): string {
+  switch (resolution.kind) {
+    case 'shrink':
+      return `Partition ${resolution.partition} ends ${resolution.bySectors} sectors earlier.`;
+    case 'logical-to-entry':
+      return 'Logical partitions become ordinary entries.';
+    case 'entry-to-logical':
+      return `Partitions ${resolution.partitions.join(', ')} become logical.`;
+    case 'set-type':
+      return `Partition ${resolution.partition} gets the type ${typeOf(resolution.typeCode)?.name ?? resolution.typeCode}.`;
+    case 'reuse-efi':
+      return `Partition ${resolution.partition} becomes the EFI system partition.`;
+    case 'make-efi':
+      return `An EFI system partition is made at sector ${resolution.startLba}.`;
+    case 'no-efi':
+      return 'No EFI system partition: no system is started from this disk.';
+    case 'drop':
+      return `The entry of partition ${resolution.partition} goes.`;
+  }
+}

@@ -1,0 +1,29 @@
+import { diskMark, type Disk } from '@ulvane/core';
+import { DownloadLink } from '../../disk/DownloadLink';
+import { useOpenMove } from '../MoveContext';
+
+/** Old sectors that are kept with the move, to be saved again at any time. */
+export function Capsules({ disk }: { readonly disk: Disk }) {
+  const { move } = useOpenMove();
+  const kept = move.capsules.filter((capsule) => capsule.disk === disk.name);
+  if (kept.length === 0) return null;
+  return (
+    <section className="sheet">
+      <h2>Undo capsules kept</h2>
+      <ul className="check-rows mb-0">
+        {kept.map(({ at, by, target, undo }) => (
+          <li key={at}>
+            Before {target.toUpperCase()}: {undo.writes.length} places, kept by {by},{' '}
+            {at.slice(0, 16).replace('T', ' ')}{' '}
+            <DownloadLink
+              content={undo}
+              name={`${move.reference}-${diskMark(disk).replace('…', '')}-undo-capsule.json`}
+            >
+              Save it
+            </DownloadLink>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
