@@ -160,7 +160,7 @@ function standOf({ facts: given, catalogue, practice, today, converting }: Decid
     applications,
     releases,
     outlook,
-    ...(converting === undefined ? {} : { converting }),
+    converting,
   };
   return {
     base,
@@ -228,6 +228,7 @@ function targetOf(base: Base, release: Release, assessment: Assessment | undefin
       applications: base.applications,
       releases: base.releases,
       outlook: base.outlook,
+      converting: base.converting,
       target: { release, assessment },
     },
     asked: [],

@@ -25,7 +25,7 @@ export type RouteId = (typeof routeIds)[number];
 export type RouteContext = {
   readonly facts: Facts;
   /** The scheme that the disk of the move is to be converted to before the route begins. */
-  readonly converting?: 'gpt' | 'mbr';
+  readonly converting: 'gpt' | 'mbr' | undefined;
   readonly model: Model | undefined;
   readonly practice: Practice;
   /** ISO date. */
