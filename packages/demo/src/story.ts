@@ -35,6 +35,7 @@ import {
   type Survey,
 } from '@ulvane/core';
 import { compareDesktop, readDesktop } from './desktopFiles';
+import { planSomeDiskWork } from './diskStory';
 import { between, pick, type Random } from './random';
 import type { Recorder } from './recorder';
 import type { DemoTables, Group, Progress } from './tables';
@@ -90,6 +91,7 @@ export function tellStory(recorder: Recorder, progress: Progress, input: StoryIn
     readDesktop(recorder, technician);
   if (!reaches(progress, 'planned')) return;
   getReady(recorder, technician, input);
+  if (progress === 'planned' || progress === 'half') planSomeDiskWork(recorder, technician);
   recorder.wait(2);
   recorder.play(technician, plan);
   if (progress === 'trouble') return tellTrouble(recorder, technician, input);
@@ -278,7 +280,12 @@ function signHalf(recorder: Recorder, technician: string, input: StoryInput): vo
     technician,
     input,
     between(input.random, 2, 6),
-    (kind) => kind === 'start-upgrade' || kind === 'erase-disk' || kind === 'format-system',
+    (kind) =>
+      kind === 'start-upgrade' ||
+      kind === 'erase-disk' ||
+      kind === 'format-system' ||
+      kind === 'convert-scheme' ||
+      kind === 'install-beside',
   );
   const next = readPlan(recorder.current, input.house)?.standings.find(({ stepId, state }) => {
     const step = recorder.current.plan?.runbook.steps.find(({ id }) => id === stepId);

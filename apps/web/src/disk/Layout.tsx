@@ -1,6 +1,8 @@
 import {
   calledBy,
   edgeOf,
+  gibibyteBytes,
+  mebibyteBytes,
   parseBytes,
   planSegments,
   printExactBytes,
@@ -65,7 +67,12 @@ export function Layout({ name, table, release, plan, start, children }: LayoutPr
   const size = parseBytes(text, 'binary');
   const setSize = (sizeBytes: number) => {
     setWish({ ...wish, sizeBytes });
-    setText(printExactBytes(sizeBytes, 'binary'));
+    // Drawn to whole MiB: a number that can be typed again, and no long fraction.
+    setText(
+      sizeBytes % gibibyteBytes === 0
+        ? printExactBytes(sizeBytes, 'binary')
+        : `${sizeBytes / mebibyteBytes} MiB`,
+    );
   };
   return (
     <section className="sheet" aria-labelledby="layout-title">

@@ -72,10 +72,7 @@ export function TapeEdge({ edge, scale, y, height, sectorSizeBytes, onMove, felt
     >
       <rect x={x - 10} y={y - 8} width={20} height={height + 16} fill="transparent" />
       <line x1={x} x2={x} y1={y - 7} y2={y + height + 7} stroke="var(--ink)" strokeWidth="3" />
-      <path
-        d={`M${x - 7} ${y + height / 2 - 6}v12l-6 -6zM${x + 7} ${y + height / 2 - 6}v12l6 -6z`}
-        fill="var(--ink)"
-      />
+      <circle cx={x} cy={y + height + 6} r="6" fill="var(--ink)" />
     </g>
   );
 }

@@ -24,7 +24,7 @@ export type DiskWorkPlan = {
 };
 
 /** Bytes a second that a disk reads and writes at once, by what it is. */
-function bytesPerSecond({ rotational, bus }: Disk): number {
+export function diskBytesPerSecond({ rotational, bus }: Disk): number {
   if (bus === 'nvme') return 600_000_000;
   return rotational === false ? 250_000_000 : 60_000_000;
 }
@@ -39,7 +39,7 @@ export function planDiskWork(
   promised: ReadonlySet<number> = new Set(),
 ): Outcome<DiskWorkPlan> {
   const table = tableFromSurvey(disk);
-  const speed = { sectorSizeBytes: disk.sectorBytes, bytesPerSecond: bytesPerSecond(disk) };
+  const speed = { sectorSizeBytes: disk.sectorBytes, bytesPerSecond: diskBytesPerSecond(disk) };
   if (work.kind === 'layout') {
     const planned = planLayout(table, work.goal, { promised, bytesPerSecond: speed.bytesPerSecond });
     if (!planned.ok) return planned;

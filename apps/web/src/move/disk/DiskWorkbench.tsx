@@ -1,6 +1,7 @@
 import { api } from '@ulvane/contract';
 import {
   diskBytes,
+  diskBytesPerSecond,
   diskMark,
   diskWorkContext,
   planConversion,
@@ -60,7 +61,10 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
 
   const planLayoutOf = useCallback(
     async (goal: LayoutPlanGoal): Promise<Outcome<LayoutPlan>> =>
-      await diskWorker().layout(surveyed, goal, { promised: promisedPartitions(disk, context.route) }),
+      await diskWorker().layout(surveyed, goal, {
+        promised: promisedPartitions(disk, context.route),
+        bytesPerSecond: diskBytesPerSecond(disk),
+      }),
     [surveyed, disk, context.route],
   );
   const askSurvey = useCallback(

@@ -1,0 +1,342 @@
+import {
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { MoveListSchema, MoveViewSchema, type MoveView } from '@ulvane/contract';
+import { encodeTable, tableFromSurvey, WritesFileSchema, type Disk, type SectorSource } from '@ulvane/core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  imageSource,
+  makeSystem,
+  partitionsByPartx,
+  put,
+  readOut,
+  sliceOut,
+  tool,
+  writeInto,
+} from '../packages/core/test/diskTools';
+import { openBrowser, signIn } from './lib/browser';
+import { openHouse, type RunningHouse } from './lib/house';
+import { click, fetchJson, fill, pick, sees, textOf } from './lib/page';
+
+let house: RunningHouse;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+let folder: string;
+const at = (name: string) => join(folder, name);
+
+beforeAll(async () => {
+  house = await openHouse('demo');
+  ({ browser, close: closeBrowser } = await openBrowser());
+  page = await browser.newPage();
+  await signIn(page, house.address, 'lead', house.password);
+  folder = mkdtempSync(join(tmpdir(), 'ulvane-disk-'));
+  mkdirSync(at('files'));
+  writeFileSync(at('files/note.txt'), 'Tide tables, pier five\n');
+  writeFileSync(at('files/photo.bin'), Buffer.alloc(40_000, 'harbour'));
+});
+afterAll(async () => {
+  await closeBrowser();
+  await house.close();
+  rmSync(folder, { recursive: true });
+});
+
+const mib = 2048;
+
+/** 12 MiB: an ext4 of a type that GPT does not know, and a logical one that runs to the last sector. */
+function writeImage(path: string): void {
+  writeFileSync(path, '');
+  truncateSync(path, 12 * 1024 ** 2);
+  tool(
+    'sfdisk',
+    ['-q', path],
+    [
+      'label: dos',
+      `start=${mib}, size=${5 * mib}, type=99`,
+      `start=${6 * mib}, size=${6 * mib}, type=5`,
+      `start=${7 * mib}, size=${5 * mib}, type=83`,
+      '',
+    ].join('\n'),
+  );
+  for (const [start, label, keeps] of [
+    [1, 'FIRST', 5],
+    [7, 'SECOND', 4],
+  ] as const) {
+    makeSystem('ext4', at('part.img'), label, at('files'), 5 * 1024 ** 2, keeps * 1024 ** 2);
+    put(path, at('part.img'), start * mib, 512);
+  }
+}
+
+async function upload(label: string, path: string): Promise<void> {
+  const input = (await page.waitForSelector(
+    `input[aria-label="${label}"]`,
+  )) as ElementHandle<HTMLInputElement> | null;
+  await input?.uploadFile(path);
+}
+
+/** What a link saves, as a file that the browser has put down. */
+async function saved(name: string): Promise<Buffer> {
+  const downloads = at('downloads');
+  rmSync(downloads, { recursive: true, force: true });
+  mkdirSync(downloads);
+  const session = await page.createCDPSession();
+  await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
+  await click(page, name, 'link');
+  for (let tries = 0; tries < 200; tries += 1) {
+    const [file] = readdirSync(downloads).filter((one) => !one.endsWith('.crdownload'));
+    if (file !== undefined) return readFileSync(join(downloads, file));
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  throw new Error(`nothing was saved by “${name}”`);
+}
+
+describe('the bench, without a move', () => {
+  it('reads an image, shows its tape, and names everything that stands in the way at once', async () => {
+    writeImage(at('disk.img'));
+    await page.goto(`${house.address}/disks`);
+    await upload('Image of a disk', at('disk.img'));
+    await sees(page, 'MBR, 24,576 sectors of 512 bytes');
+    await sees(page, 'ext4 “FIRST”');
+    await sees(page, 'ext4 “SECOND” (logical)');
+    await sees(page, '4 things stand in the way');
+    expect(await textOf(page, '.tape title')).toContain('2 partitions');
+  });
+
+  it('resolves them one by one, and the result is what the system reads', async () => {
+    await click(
+      page,
+      'Make them ordinary entries; the extended partition goes, the contents stay where they are.',
+    );
+    await sees(page, '3 things stand in the way');
+    await click(page, 'Give it the type system files.');
+    await click(
+      page,
+      'Let partition 5 (SECOND) end 33 sectors (16.5 KiB) earlier: its file system does not reach there.',
+    );
+    await click(page, 'Do without: no system is started from this disk.');
+    await sees(page, '67 sectors are written in 5 places');
+    writeFileSync(at('converted.img'), await saved('Save the converted image'));
+    expect(tool('sgdisk', ['-v', at('converted.img')])).toContain('No problems found');
+    expect(partitionsByPartx(at('converted.img'), 512)).toEqual([
+      [1, mib, 5 * mib],
+      [5, 7 * mib, 5 * mib - 33],
+    ]);
+    const slice = sliceOut(imageSource(at('converted.img'), 512), 7 * mib, 5 * mib - 33, at('slice.img'));
+    expect(readOut('ext4', slice, 'note.txt').toString()).toBe('Tide tables, pier five\n');
+    // The table beside the tape has the same places.
+    await page.evaluate(() => document.querySelectorAll('details').forEach((one) => (one.open = true)));
+    await sees(page, `${7 * mib} – ${12 * mib - 34}`);
+  });
+
+  it('saves list and capsule, and a remedy can be taken back', async () => {
+    writeFileSync(at('capsule.json'), await saved('Save the undo capsule'));
+    const list = WritesFileSchema.parse(JSON.parse((await saved('Save the list of sectors')).toString()));
+    writeFileSync(at('by-list.img'), readFileSync(at('disk.img')));
+    writeInto(
+      at('by-list.img'),
+      list.writes.map(({ startLba, data, about }) => ({
+        startLba,
+        about,
+        bytes: Buffer.from(data, 'base64'),
+      })),
+      512,
+    );
+    expect(Buffer.compare(readFileSync(at('by-list.img')), readFileSync(at('converted.img')))).toBe(0);
+    await click(page, 'Take back: Give it the type system files.');
+    await sees(page, 'which has no counterpart in GPT');
+  });
+
+  it('undoes to the very bytes, and refuses a capsule that does not fit', async () => {
+    await upload('Undo capsule', at('capsule.json'));
+    await sees(page, 'does not hold what the file expects');
+    await upload('Image of a disk', at('converted.img'));
+    await sees(page, 'GPT, 24,576 sectors');
+    await upload('Undo capsule', at('capsule.json'));
+    await sees(page, 'Undone: 5 places hold their old sectors again.');
+    expect(Buffer.compare(await saved('Save the restored image'), readFileSync(at('disk.img')))).toBe(0);
+    writeFileSync(at('no.json'), 'no capsule');
+    await upload('Undo capsule', at('no.json'));
+    await sees(page, 'it is not JSON');
+  });
+
+  it('says what is wrong with what is no disk, and reads on', async () => {
+    writeFileSync(at('noise.img'), Buffer.alloc(100_000, 'tide'));
+    await upload('Image of a disk', at('noise.img'));
+    await sees(page, 'no 0x55AA at its end');
+    writeFileSync(at('short.img'), 'tide');
+    await upload('Image of a disk', at('short.img'));
+    await sees(page, 'The disk has no whole sector');
+  });
+
+  it('reckons size boxes: 90 GiB and the release’s own partitions, and what a shrink dialog asks for', async () => {
+    await pick(page, 'Release', 'corvel-10-business');
+    // 92,160 + 260 + 16 + 780 MiB, as the release makes them.
+    await sees(page, 'Type 93216');
+    await fill(page, 'The partition has', '238 GiB');
+    await fill(page, 'It shall keep', '120 GiB');
+    // 118 × 1,024.
+    await sees(page, 'Type 120832 to take away');
+    await fill(page, 'The system shall get', 'much');
+    await sees(page, '“much” is not a size');
+  });
+});
+
+async function moveWhere(test: (view: MoveView) => boolean): Promise<MoveView> {
+  const { rows } = MoveListSchema.parse(await fetchJson(page, '/api/v1/moves?limit=100'));
+  for (const { reference } of rows) {
+    const view = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${reference}`));
+    if (test(view)) return view;
+  }
+  throw new Error('the demo has no such move');
+}
+
+const sizeTyped = () =>
+  page.$eval(
+    '[aria-labelledby="layout-title"] input.form-control',
+    (input) => (input as HTMLInputElement).value,
+  );
+
+describe('the layout of a move’s disk', () => {
+  let reference: string;
+  const shrinkText = () => textOf(page, '.operations tbody tr td');
+
+  it('is drawn with keys, one MiB at a time, and stops at the used bytes with a reason', async () => {
+    const { move } = await moveWhere(
+      (view) => view.move.diskPlan?.work.kind === 'layout' && view.move.handover.signedOff === null,
+    );
+    reference = move.reference;
+    await page.goto(`${house.address}/moves/${reference}/disk`);
+    const edge = await page.waitForSelector('[role="slider"]');
+    expect(await sizeTyped()).toBe('60 GiB');
+    await sees(page, 'type 61440 (MiB to take away)');
+    await edge?.evaluate((element) => (element as SVGElement).focus());
+    await page.keyboard.press('ArrowLeft');
+    await sees(page, 'type 61441 (MiB to take away)');
+    expect(await sizeTyped()).toBe('61441 MiB');
+    await page.keyboard.press('PageUp');
+    await sees(page, 'type 60417 (MiB to take away)');
+    await page.keyboard.press('Home');
+    await sees(page, 'in use; with a tenth to spare it keeps');
+    const [now, least] = await page.$eval('[role="slider"]', (element) => [
+      element.getAttribute('aria-valuenow'),
+      element.getAttribute('aria-valuemin'),
+    ]);
+    expect(now).toBe(least);
+  });
+
+  it('is drawn with the mouse, and plan, table and runbook say the same', async () => {
+    await fill(page, 'Room wanted', '60 GiB');
+    await sees(page, 'type 61440 (MiB to take away)');
+    const box = await (await page.$('[role="slider"]'))?.boundingBox();
+    if (!box) throw new Error('there is no edge');
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x - 30, y, { steps: 5 });
+    await page.mouse.up();
+    await page.waitForFunction(
+      () => !document.querySelector('.operations tbody')?.textContent?.includes('type 61440'),
+    );
+    const typed = /type (\d+) \(MiB/.exec(await shrinkText())?.[1] ?? '';
+    expect(Number(typed)).toBeGreaterThan(61_440);
+    expect(await sizeTyped()).toBe(
+      Number(typed) % 1024 === 0 ? `${Number(typed) / 1024} GiB` : `${typed} MiB`,
+    );
+    const room = await page.evaluate(() => {
+      for (const details of document.querySelectorAll('details')) details.open = true;
+      return (
+        [...document.querySelectorAll('tr')].find((row) => row.textContent?.startsWith('afterroom'))
+          ?.innerText ?? ''
+      );
+    });
+    const [, first = '0', last = '0'] = /(\d+) – (\d+)/.exec(room) ?? [];
+    expect((Number(last) - Number(first) + 1) / mib).toBe(Number(typed));
+    await click(page, 'Put it into the runbook');
+    await sees(page, 'In the plan.');
+    await page.goto(`${house.address}/moves/${reference}/prepare`);
+    await click(page, 'Make it again');
+    await sees(page, `type ${typed} (MiB to take away)`);
+  });
+
+  it('shows another disk as one that is not to be touched, and gives the reason when a guard is closed', async () => {
+    const { move } = await moveWhere(
+      ({ move: one }) =>
+        (one.facts.disks?.value.length ?? 0) > 1 &&
+        one.preparation.diskMarks === null &&
+        one.decision !== null,
+    );
+    await page.goto(`${house.address}/moves/${move.reference}/disk`);
+    await sees(page, 'do not touch');
+    await click(page, 'Layout: what stands where', 'radio');
+    await fill(page, 'Room wanted', '1 GiB');
+    await sees(page, 'Read serial and size off the disk’s label, and type both on Prepare.');
+  });
+});
+
+/** A boot record that says how far its NTFS reaches: all that a reader asks before it looks inside. */
+function bootRecord(sectors: number): Uint8Array {
+  const bytes = new Uint8Array(512);
+  bytes.set([0xeb, 0x52, 0x90, ...Buffer.from('NTFS    ')]);
+  const view = new DataView(bytes.buffer);
+  view.setUint16(11, 512, true);
+  view.setUint8(13, 8);
+  view.setBigUint64(40, BigInt(sectors - 1), true);
+  view.setUint16(510, 0xaa55, true);
+  return bytes;
+}
+
+describe('the conversion of a move’s disk', () => {
+  it('reads an image of the whole disk by slices, keeps the capsule, and opens its gate', async () => {
+    const { move } = await moveWhere(
+      ({ move: one }) => one.diskPlan?.work.kind === 'convert' && one.plan !== null,
+    );
+    const disk = move.facts.disks?.value.find(({ name }) => name === move.diskPlan?.disk) as Disk;
+    const blank: SectorSource = {
+      sectorSizeBytes: 512,
+      sectorCount: disk.sectorCount,
+      read: (_lba, count) => new Uint8Array(count * 512),
+    };
+    const writes = encodeTable(tableFromSurvey(disk), blank);
+    if (!writes.ok) throw new Error(writes.problems[0]?.sentence);
+    writeFileSync(at('whole.img'), '');
+    truncateSync(at('whole.img'), disk.sectorCount * 512);
+    // File systems that end 200 MiB before their partitions do.
+    const records = disk.partitions.map(({ startLba, sectorCount }) => ({
+      startLba,
+      about: 'boot record',
+      bytes: bootRecord(sectorCount - 200 * mib),
+    }));
+    writeInto(at('whole.img'), [...writes.value, ...records], 512);
+
+    await page.goto(`${house.address}/moves/${move.reference}/cross`);
+    await sees(page, 'Convert disk');
+    await page.waitForSelector('[data-gate="capsule-kept"][data-state="closed"]');
+    await page.goto(`${house.address}/moves/${move.reference}/disk`);
+    await sees(page, 'In the plan');
+    await upload('Image of a disk', at('whole.img'));
+    await sees(page, 'sectors are written in 5 places');
+    await click(page, 'Keep the capsule with the move');
+    await sees(page, 'Undo capsules kept');
+    const after = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${move.reference}`)).move;
+    expect(after.capsules).toHaveLength(1);
+    expect(after.capsules[0]?.undo.writes.map(({ startLba }) => startLba)).toContain(0);
+    await page.goto(`${house.address}/moves/${move.reference}/cross`);
+    await page.waitForSelector('[data-gate="capsule-kept"][data-state="green"]');
+    // The three that cannot be forgotten stand in their order.
+    const steps = after.plan?.runbook.steps.map(({ kind }) => kind) ?? [];
+    expect(steps.slice(steps.indexOf('convert-scheme'), steps.indexOf('convert-scheme') + 3)).toEqual([
+      'convert-scheme',
+      'boot-files',
+      'switch-firmware',
+    ]);
+  });
+});
