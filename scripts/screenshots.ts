@@ -10,7 +10,12 @@ import { ensureDatabase, startCluster } from './lib/postgres';
 import { startServer } from './lib/server';
 
 /** One picture of each main view, from the demo on a pinned day, for docs/screenshots. */
-const views: readonly { readonly name: string; readonly path: string; readonly scrollTo?: string }[] = [
+const views: readonly {
+  readonly name: string;
+  readonly path: string;
+  readonly scrollTo?: string;
+  readonly press?: string;
+}[] = [
   { name: 'today', path: '/' },
   { name: 'fleet', path: '/fleet' },
   { name: 'matrix', path: '/fleet?view=matrix&search=kestle' },
@@ -26,6 +31,9 @@ const views: readonly { readonly name: string; readonly path: string; readonly s
   { name: 'prepare', path: '/moves/MV-0023/prepare' },
   { name: 'runbook', path: '/moves/MV-0023/cross', scrollTo: '#the-line' },
   { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
+  { name: 'disk', path: '/moves/MV-0039/disk', scrollTo: '.tape' },
+  { name: 'scheme', path: '/moves/MV-0048/disk', press: '#disk-convert' },
+  { name: 'disk-bench', path: '/disks' },
   { name: 'drives', path: '/drives' },
   { name: 'catalogue', path: '/catalogue?kind=releases&id=corvel-10-business' },
   { name: 'house', path: '/house' },
@@ -34,9 +42,10 @@ const views: readonly { readonly name: string; readonly path: string; readonly s
 async function shoot(
   page: Page,
   address: string,
-  { name, path, scrollTo }: (typeof views)[number],
+  { name, path, scrollTo, press }: (typeof views)[number],
 ): Promise<void> {
   await page.goto(`${address}${path}`, { waitUntil: 'networkidle0' });
+  if (press !== undefined) await page.click(press);
   if (scrollTo !== undefined)
     await page.$eval(scrollTo, (element) => element.scrollIntoView({ block: 'center' }));
   await new Promise((done) => setTimeout(done, 400));

@@ -3,7 +3,7 @@ import { useCallback, useState } from 'react';
 import { diskWorker } from './diskWorker';
 import type { DiskPart } from '../workers/disk.worker';
 
-export type OpenImage = {
+type OpenImage = {
   readonly name: string;
   readonly table: PartitionTable;
   /** Set when a part of the disk was given and not the whole of it. */
@@ -11,7 +11,7 @@ export type OpenImage = {
 };
 
 /** What is known of the disk that the sectors are of; null at the bench, where the file is the disk. */
-export type KnownDisk = { readonly sectorBytes: number; readonly sectorCount: number } | null;
+type KnownDisk = { readonly sectorBytes: number; readonly sectorCount: number } | null;
 
 /** Opens images and heads and tails of disks in the worker, by slices: nothing is loaded whole. */
 export function useOpenImage(known: KnownDisk) {

@@ -194,7 +194,7 @@ function typeObstacle(partition: TablePartition): Obstacle {
   };
 }
 
-export function firstFree(numbers: readonly number[]): number {
+function firstFree(numbers: readonly number[]): number {
   let number = 1;
   while (numbers.includes(number)) number += 1;
   return number;

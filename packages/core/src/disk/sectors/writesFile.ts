@@ -6,8 +6,8 @@ import { readPadded, sectorSizes, type SectorSource } from './sectorSource';
 import { checkWrites, type SectorWrite } from './sectorWrite';
 import type { UndoCapsule } from './undoCapsule';
 
-export const writesFormatName = 'ulvane-sector-writes';
-export const writesFormatVersion = 1;
+const writesFormatName = 'ulvane-sector-writes';
+const writesFormatVersion = 1;
 
 const crc = z.string().regex(/^[0-9a-f]{8}$/);
 
@@ -103,7 +103,7 @@ export function parseWrites(input: unknown): Outcome<WritesFile> {
   return fits.ok ? succeed(file) : fits;
 }
 
-export function writesOfFile(file: WritesFile): readonly SectorWrite[] {
+function writesOfFile(file: WritesFile): readonly SectorWrite[] {
   return file.writes.map(({ startLba, about, data }) => ({
     startLba,
     about,

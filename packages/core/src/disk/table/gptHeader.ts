@@ -91,7 +91,7 @@ export function printGptHeader(
   return sector;
 }
 
-export type GptEntry = Pick<TablePartition, 'number' | 'typeCode' | 'guid' | 'name' | 'attributes'> & {
+type GptEntry = Pick<TablePartition, 'number' | 'typeCode' | 'guid' | 'name' | 'attributes'> & {
   readonly firstLba: number;
   readonly lastLba: number;
 };

@@ -1,5 +1,5 @@
 /** What a partition is for, as its type in the table says. */
-export type PartitionPurpose =
+type PartitionPurpose =
   | 'efi'
   | 'reserved'
   | 'data'
@@ -28,7 +28,7 @@ export const recoveryGuid = 'DE94BBA4-06D1-4D40-A16A-BFD50179D6AC';
 
 export const extendedBytes: readonly number[] = [0x05, 0x0f, 0x85];
 export const protectiveByte = 0xee;
-export const dynamicByte = 0x42;
+const dynamicByte = 0x42;
 export const efiByte = 0xef;
 
 /** The types that are converted by themselves; all others ask for one by hand. */
