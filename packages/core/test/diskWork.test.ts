@@ -5,6 +5,7 @@ import {
   chooseRoute,
   decide,
   decideInput,
+  drawPlan,
   edgeOf,
   keepCapsule,
   partitionBytes,
@@ -342,6 +343,18 @@ describe('tables and surveys', () => {
     ]);
     for (const bar of [drawn.before, drawn.after])
       expect(bar.reduce((sum, { sectorCount }) => sum + sectorCount, 0)).toBe(splitDisk.sectorCount);
+  });
+});
+
+describe('a plan that erases', () => {
+  it('draws what goes as erased and what comes as new, though the numbers are the same', () => {
+    const installer = [{ purpose: 'efi' as const, sizeBytes: 260 * mib }];
+    const outcome = planLayout(tableFromSurvey(splitDisk), { kind: 'standard', installer });
+    if (!outcome.ok) throw new Error();
+    const drawn = drawPlan(outcome.value);
+    const fateOf = (bar: typeof drawn.before) =>
+      bar.find(({ startLba, kind }) => kind === 'partition' && startLba === 277 * unit)?.fate;
+    expect([fateOf(drawn.before), fateOf(drawn.after)]).toEqual(['erased', 'new']);
   });
 });
 

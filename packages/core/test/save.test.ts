@@ -9,7 +9,7 @@ import {
   firmwareSwitches,
   fitOf,
   forgottenThings,
-  layoutAfter,
+  routeLayout,
   proposeDataSets,
   riskOf,
   segmentsOf,
@@ -237,14 +237,14 @@ describe('the disk before and after', () => {
     expect(sum(segmentsOf(splitDisk, () => 'kept'))).toBe(splitDisk.sectorCount);
     for (const release of catalogue.releases)
       for (const goal of ['whole-disk', 'system-partition'] as const) {
-        const after = layoutAfter(splitDisk, goal, release) ?? [];
+        const after = routeLayout(splitDisk, goal, release)?.after ?? [];
         expect(sum(after)).toBe(splitDisk.sectorCount);
         expect(contiguous(after)).toBe(true);
       }
   });
 
   it('keeps every partition but the system’s, to the sector', () => {
-    const after = layoutAfter(splitDisk, 'system-partition', releaseOf('corvel-10-business')) ?? [];
+    const after = routeLayout(splitDisk, 'system-partition', releaseOf('corvel-10-business'))?.after ?? [];
     for (const partition of splitDisk.partitions.filter(({ role }) => role !== 'system'))
       expect(after).toContainEqual(
         expect.objectContaining({
@@ -255,19 +255,19 @@ describe('the disk before and after', () => {
       );
     // EFI, reserved and recovery are there already: the whole 120 GiB go to the new system.
     expect(after.filter(({ fate }) => fate === 'new')).toEqual([
-      expect.objectContaining({ label: 'new system', sectorCount: 122_880 * 2048 }),
+      expect.objectContaining({ label: 'system partition', sectorCount: 122_880 * 2048 }),
     ]);
   });
 
   it('starts new partitions on whole MiB', () => {
-    for (const { kind, startLba } of layoutAfter(splitDisk, 'whole-disk', releaseOf('corvel-10-business')) ??
-      [])
+    for (const { kind, startLba } of routeLayout(splitDisk, 'whole-disk', releaseOf('corvel-10-business'))
+      ?.after ?? [])
       if (kind === 'partition') expect(startLba % 2048).toBe(0);
   });
 
   it('says nothing where the system partition is not known', () => {
     expect(
-      layoutAfter({ ...splitDisk, partitions: [] }, 'system-partition', releaseOf('corvel-10-business')),
+      routeLayout({ ...splitDisk, partitions: [] }, 'system-partition', releaseOf('corvel-10-business')),
     ).toBeUndefined();
   });
 

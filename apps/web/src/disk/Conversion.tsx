@@ -1,5 +1,5 @@
 import {
-  planSegments,
+  drawConversion,
   printBytes,
   type ConversionOutcome,
   type ConversionPlan,
@@ -115,11 +115,7 @@ type Done = Extract<ConversionOutcome, { readonly ok: true }>;
 
 function Planned({ name, outcome }: { readonly name: string; readonly outcome: Done }) {
   const { before, after, operations, notes, writes } = outcome.value;
-  // Numbers may change from one scheme to the other; what begins at the same sector is the same.
-  const segments = useMemo(
-    () => planSegments(before, after, { sameAs: (one, other) => one.startLba === other.startLba }),
-    [before, after],
-  );
+  const segments = useMemo(() => drawConversion(before, after), [before, after]);
   const sectors = writes.reduce((sum, { bytes }) => sum + bytes.length, 0) / before.sectorSizeBytes;
   return (
     <>

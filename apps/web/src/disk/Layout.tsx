@@ -4,7 +4,7 @@ import {
   gibibyteBytes,
   mebibyteBytes,
   parseBytes,
-  planSegments,
+  drawPlan,
   printExactBytes,
   type LayoutPlan,
   type LayoutPlanGoal,
@@ -187,10 +187,7 @@ function Shown({
   readonly plan: LayoutPlan;
   readonly onSize: (sizeBytes: number) => void;
 }) {
-  const segments = useMemo(
-    () => planSegments(plan.before, plan.after, plan.room ? { room: plan.room } : {}),
-    [plan],
-  );
+  const segments = useMemo(() => drawPlan(plan), [plan]);
   const edge = useMemo(() => edgeOf(plan), [plan]);
   return (
     <>

@@ -1,8 +1,9 @@
 import {
   diskToWrite,
   diskWorkOf,
-  layoutAfter,
-  planSegments,
+  drawConversion,
+  drawPlan,
+  routeLayout,
   routes,
   segmentsOf,
   systemDisk,
@@ -29,19 +30,10 @@ export function DiskDrawing() {
   const { diskPlan, facts } = move;
   const planned = useMemo(() => {
     const work = diskPlan ? diskWorkOf({ facts }, diskPlan, route) : undefined;
-    return work?.ok
-      ? {
-          disk: work.value.disk,
-          // A conversion renumbers: what begins at the same sector is the same.
-          ...planSegments(work.value.before, work.value.after, {
-            // A conversion renumbers: what begins at the same sector is the same.
-            ...(work.value.work.kind === 'convert'
-              ? { sameAs: (one, other) => one.startLba === other.startLba }
-              : {}),
-            ...(work.value.room ? { room: work.value.room } : {}),
-          }),
-        }
-      : undefined;
+    if (!work?.ok) return undefined;
+    const { disk, before, after } = work.value;
+    const drawn = work.value.work.kind === 'convert' ? drawConversion(before, after) : drawPlan(work.value);
+    return { disk, ...drawn };
   }, [diskPlan, facts, route]);
   if (disks.length === 0)
     return (
@@ -65,7 +57,8 @@ export function DiskDrawing() {
           return <DiskSheet key={disk.name} disk={disk} before={planned.before} after={planned.after} />;
         const after =
           disk === written && target
-            ? layoutAfter(disk, writesOver === 'system-partition' ? 'system-partition' : 'whole-disk', target)
+            ? routeLayout(disk, writesOver === 'system-partition' ? 'system-partition' : 'whole-disk', target)
+                ?.after
             : undefined;
         return (
           <DiskSheet

@@ -15,7 +15,7 @@ export { leastEfiBytes } from './convert/efi';
 export { alignedRun, freeRuns, type Run } from './convert/freeRuns';
 export { planConversion } from './convert/planConversion';
 export { slackBytes, whyNotShrunk } from './convert/shrinkCheck';
-export { layoutAfter, type LayoutGoal } from './layoutAfter';
+export { routeLayout } from './routeLayout';
 export { crc32, printCrc32 } from './sectors/crc32';
 export { bufferSource, readPadded, sectorSizes, type SectorSource } from './sectors/sectorSource';
 export { applyWrites, type SectorWrite } from './sectors/sectorWrite';
@@ -72,4 +72,4 @@ export { describeOperation, riskPoints, type Operation, type PlannedOperation } 
 export type { LayoutPlan } from './layout/layoutPlan';
 export { planLayout } from './layout/planLayout';
 export { edgeOf, type PlanEdge } from './layout/edge';
-export { planSegments, tableSegments } from './planSegments';
+export { drawConversion, drawPlan, planSegments, tableSegments } from './planSegments';

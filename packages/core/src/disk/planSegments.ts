@@ -1,36 +1,82 @@
+import type { Operation } from './layout/operation';
 import { segmentsOf, type Fate, type Segment } from './segment';
 import { nameOf, type PartitionTable, type TablePartition } from './table/partitionTable';
 
 type Drawn = Pick<PartitionTable, 'partitions' | 'sectorCount'>;
 
+/** A disk as two bars. */
+export type DrawnPlan = { readonly before: readonly Segment[]; readonly after: readonly Segment[] };
+
+type HowDrawn = {
+  readonly sameAs?: (one: TablePartition, other: TablePartition) => boolean;
+  /** A run that is made free for something new. */
+  readonly room?: { readonly startLba: number; readonly sectorCount: number };
+  /** Numbers that go, and numbers that are made: one may be both, and is not the same then. */
+  readonly gone?: ReadonlySet<number>;
+  readonly made?: ReadonlySet<number>;
+};
+
 /**
  * Two tables of one disk as segments, each partition with what becomes of it: kept where its start stays, moved
- * where it does not, erased where it is gone, new where it was not there. Numbers tell who is who.
+ * where it does not, erased where it is gone, new where it was not there. Numbers tell who is who,
+ * unless `sameAs` says otherwise.
  */
-export function planSegments(
-  before: Drawn,
-  after: Drawn,
-  {
-    sameAs = (one: TablePartition, other: TablePartition) => one.number === other.number,
+export function planSegments(before: Drawn, after: Drawn, how: HowDrawn = {}): DrawnPlan {
+  const {
+    sameAs = (one, other) => one.number === other.number,
     room,
-  }: {
-    readonly sameAs?: (one: TablePartition, other: TablePartition) => boolean;
-    /** A run that is made free for something new. */
-    readonly room?: { readonly startLba: number; readonly sectorCount: number };
-  } = {},
-): { readonly before: readonly Segment[]; readonly after: readonly Segment[] } {
-  const fate = (one: TablePartition, others: readonly TablePartition[], missing: Fate): Fate => {
-    const other = others.find((candidate) => sameAs(one, candidate));
+    gone = new Set(),
+    made = new Set(),
+  } = how;
+  const staying = before.partitions.filter(({ number }) => !gone.has(number));
+  const stayed = after.partitions.filter(({ number }) => !made.has(number));
+  const fate = (
+    one: TablePartition,
+    among: readonly TablePartition[],
+    others: readonly TablePartition[],
+    missing: Fate,
+  ): Fate => {
+    const other = among.includes(one) ? others.find((candidate) => sameAs(one, candidate)) : undefined;
     if (!other) return missing;
     return other.startLba === one.startLba ? 'kept' : 'moved';
   };
   return {
-    before: tableSegments(before, (one) => fate(one, after.partitions, 'erased')),
+    before: tableSegments(before, (one) => fate(one, staying, stayed, 'erased')),
     after: withRoom(
-      tableSegments(after, (one) => fate(one, before.partitions, 'new')),
+      tableSegments(after, (one) => fate(one, stayed, staying, 'new')),
       room,
     ),
   };
+}
+
+/** A plan as two bars: what its operations delete goes, what they create is new. */
+export function drawPlan({
+  before,
+  after,
+  operations,
+  room,
+}: {
+  readonly before: Drawn;
+  readonly after: Drawn;
+  readonly operations: readonly Operation[];
+  readonly room?: HowDrawn['room'] | undefined;
+}): DrawnPlan {
+  const numbers = (kind: Operation['kind']) =>
+    new Set(
+      operations.flatMap((operation) =>
+        operation.kind === kind && 'partition' in operation ? [operation.partition] : [],
+      ),
+    );
+  return planSegments(before, after, {
+    gone: numbers('delete'),
+    made: numbers('create'),
+    ...(room ? { room } : {}),
+  });
+}
+
+/** A conversion as two bars. Numbers may change from one scheme to the other: what begins at the same sector is the same. */
+export function drawConversion(before: Drawn, after: Drawn): DrawnPlan {
+  return planSegments(before, after, { sameAs: (one, other) => one.startLba === other.startLba });
 }
 
 /** The free run that was asked for, as something new in the free space that it lies in. */
