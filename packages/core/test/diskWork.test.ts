@@ -181,6 +181,14 @@ describe('a conversion in the runbook', () => {
       ),
     ).toEqual(['another-disk']);
     expect(codesOf(keepCapsule(move, { ...wrong, disk: 'sdz' }, technician))).toEqual(['no-such-disk']);
+    // None of those that are kept is pushed out by another: each may be the only way back.
+    let full = move;
+    for (let kept = 0; kept < 8; kept += 1) full = done(keepCapsule(full, wrong, technician));
+    expect(codesOf(keepCapsule(full, wrong, technician))).toEqual(['too-many-capsules']);
+    const [first] = wrong.undo.writes;
+    if (!first) throw new Error();
+    const huge = { ...wrong.undo, writes: [{ ...first, data: 'A'.repeat(1_200_004) }] };
+    expect(codesOf(keepCapsule(move, { ...wrong, undo: huge }, technician))).toEqual(['capsule-too-large']);
   });
 
   it('turns legacy off after the conversion and not before', () => {

@@ -63,16 +63,11 @@ export function DiskBench() {
           </section>
           {image && table && table.scheme !== 'none' && (
             <>
-              <Conversion
-                key={`convert ${image.name} ${sectorSizeBytes}`}
-                name={image.name}
-                table={table}
-                ask={convertOpen}
-              >
+              <Conversion key={`convert ${image.opening}`} name={image.name} table={table} ask={convertOpen}>
                 {(plan) => <ConversionResult name={image.name} serial={null} plan={plan} />}
               </Conversion>
               <Layout
-                key={`layout ${image.name}`}
+                key={`layout ${image.opening}`}
                 name={image.name}
                 table={table}
                 release={release}

@@ -4,6 +4,8 @@ import { diskWorker } from './diskWorker';
 import type { DiskPart } from '../workers/disk.worker';
 
 type OpenImage = {
+  /** Another one for each opening: two files may have one name. */
+  readonly opening: number;
   readonly name: string;
   readonly table: PartitionTable;
   /** Set when a part of the disk was given and not the whole of it. */
@@ -12,6 +14,8 @@ type OpenImage = {
 
 /** What is known of the disk that the sectors are of; null at the bench, where the file is the disk. */
 type KnownDisk = { readonly sectorBytes: number; readonly sectorCount: number } | null;
+
+let openings = 0;
 
 /** Opens images and heads and tails of disks in the worker, by slices: nothing is loaded whole. */
 export function useOpenImage(known: KnownDisk) {
@@ -35,7 +39,12 @@ export function useOpenImage(known: KnownDisk) {
       setProblems(read.ok ? [] : read.problems);
       setImage(
         read.ok
-          ? { name: given.map(({ name }) => name).join(' and '), table: read.value, partial }
+          ? {
+              opening: (openings += 1),
+              name: given.map(({ name }) => name).join(' and '),
+              table: read.value,
+              partial,
+            }
           : undefined,
       );
     },

@@ -9,7 +9,7 @@ import { bringingIds } from '../catalogue/catalogue';
 import { requirementKinds } from '../catalogue/requirement';
 import { DepartureSchema } from '../practice/practice';
 import { routeIds } from '../route/definition';
-import { CapsuleSchema, DiskPlanSchema } from '../runbook/diskPlan';
+import { CapsuleSchema, DiskPlanSchema, mostCapsules } from '../runbook/diskPlan';
 import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
 import { SignatureSchema } from '../runbook/signature';
 import { gateIds, RunbookSchema } from '../runbook/step';
@@ -82,7 +82,7 @@ export const MoveSchema = z.strictObject({
   /** What is planned on the table of a disk. */
   diskPlan: DiskPlanSchema.nullable().default(null),
   /** Old sectors, kept before a table is rewritten; the last one of a disk counts. */
-  capsules: z.array(CapsuleSchema).max(8).default([]),
+  capsules: z.array(CapsuleSchema).max(mostCapsules).default([]),
   plan: z.strictObject({ runbook: RunbookSchema, at: z.iso.datetime(), by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
   overrules: z.array(

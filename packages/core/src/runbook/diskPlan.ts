@@ -23,6 +23,9 @@ export const DiskPlanSchema = z.strictObject({
   by: z.string(),
 });
 
+/** So many capsules are kept with a move: there and back, some times over. */
+export const mostCapsules = 8;
+
 /** The old sectors of a disk before its table is rewritten, and what the other scheme cannot say. */
 export const CapsuleSchema = z.strictObject({
   disk: z.string().min(1).max(64),

@@ -116,7 +116,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
           </Layout>
         ) : (
           <Conversion
-            key={image ? `image ${image.name}` : 'survey'}
+            key={image?.opening ?? 'survey'}
             name={diskMark(disk)}
             table={image?.table ?? surveyed}
             ask={image ? askImage : askSurvey}

@@ -53,7 +53,7 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
       ],
     });
   for (const partition of partitions) {
-    obstacles.push(...roomObstacles(table, partition, bounds, taken(resolutions, partition.number)));
+    obstacles.push(...roomObstacles(table, partition, bounds));
     const type = typeOf(partition.typeCode);
     if (!type?.guid && type?.purpose !== 'dynamic') obstacles.push(typeObstacle(partition));
   }
@@ -130,19 +130,10 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
   };
 }
 
-function taken(resolutions: NonNullable<ConversionOptions['resolutions']>, number: number): number {
-  return resolutions.reduce(
-    (sum, resolution) =>
-      sum + (resolution.kind === 'shrink' && resolution.partition === number ? resolution.bySectors : 0),
-    0,
-  );
-}
-
 function roomObstacles(
   table: PartitionTable,
   partition: TablePartition,
   bounds: { readonly firstUsableLba: number; readonly lastUsableLba: number },
-  alreadyTaken: number,
 ): readonly Obstacle[] {
   const path = `/partitions/${partition.number}`;
   const obstacles: Obstacle[] = [];
@@ -158,7 +149,7 @@ function roomObstacles(
   if (lacking > 0) {
     const why = whyNotShrunk(partition, lacking, table);
     const remedy: Remedy = {
-      resolution: { kind: 'shrink', partition: partition.number, bySectors: lacking + alreadyTaken },
+      resolution: { kind: 'shrink', partition: partition.number, bySectors: lacking },
       action: shrinkAction(partition, lacking, table),
     };
     obstacles.push({

@@ -3,7 +3,7 @@ import { fail } from '../../outcome/outcome';
 import { practiceOfMove } from '../../practice/practice';
 import { routes } from '../../route/catalogueOfRoutes';
 import { diskToWrite } from '../../runbook/diskToWrite';
-import type { Capsule, DiskWork } from '../../runbook/diskPlan';
+import { mostCapsules, type Capsule, type DiskWork } from '../../runbook/diskPlan';
 import { guardedDiskWork, type WorkContext } from '../../runbook/diskWork';
 import { lineCrossed } from '../../runbook/signature';
 import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
@@ -77,6 +77,9 @@ export function planDisk(
   );
 }
 
+/** A table's old sectors in base64 are some 60 kB; 128 logical partitions with wide sectors ten times as much. */
+const mostCapsuleSigns = 1_200_000;
+
 /** Keeps the old sectors of a disk with the move: what a conversion overwrites, and how it is undone. */
 export function keepCapsule(
   move: Move,
@@ -94,9 +97,17 @@ export function keepCapsule(
       '/undo/disk',
       `The sectors are of a disk with ${sectorCount} sectors of ${sectorSizeBytes} bytes; disk ${diskMark(disk)} has ${disk.sectorCount} of ${disk.sectorBytes}.`,
     );
+  if (move.capsules.length >= mostCapsules)
+    return fail(
+      'too-many-capsules',
+      '',
+      `${mostCapsules} capsules are kept with this move already: each may be the only way back of a conversion. Start a new move for the device.`,
+    );
+  if (given.undo.writes.reduce((sum, { data }) => sum + data.length, 0) > mostCapsuleSigns)
+    return fail('capsule-too-large', '/undo', 'So many sectors are no table: keep this capsule as a file.');
   const capsule: Capsule = { ...given, at: now, by: actor.name };
   return changed(
-    { ...move, capsules: [...move.capsules, capsule].slice(-8) },
+    { ...move, capsules: [...move.capsules, capsule] },
     'capsule-kept',
     `Old sectors of disk ${diskMark(disk)} kept before the conversion to ${given.target.toUpperCase()}: ${given.undo.writes.length} places.`,
   );
