@@ -130,7 +130,7 @@ export function describeOperation(
     case 'create':
       return {
         ...operation,
-        sentence: `Create a ${purposeName(operation.purpose)} of ${size(operation.sectorCount)} at sector ${operation.startLba}.`,
+        sentence: `Create ${operation.purpose === 'efi' || operation.purpose === 'installer' ? 'an' : 'a'} ${purposeName(operation.purpose)} of ${size(operation.sectorCount)} at sector ${operation.startLba}.`,
         minutes: 1,
         risk: riskPoints.create,
         ifPowerFails: 'The entry is there or not; nothing in between.',
