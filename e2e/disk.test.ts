@@ -76,11 +76,11 @@ function writeImage(path: string): void {
   }
 }
 
-async function upload(label: string, path: string): Promise<void> {
+async function upload(label: string, ...paths: readonly string[]): Promise<void> {
   const input = (await page.waitForSelector(
     `input[aria-label="${label}"]`,
   )) as ElementHandle<HTMLInputElement> | null;
-  await input?.uploadFile(path);
+  await input?.uploadFile(...paths);
 }
 
 /** What a link saves, as a file that the browser has put down. */
@@ -338,5 +338,30 @@ describe('the conversion of a move’s disk', () => {
       'boot-files',
       'switch-firmware',
     ]);
+  });
+
+  it('is made from the first and the last MiB alone, where nothing has to be shrunk', async () => {
+    const { move } = await moveWhere(({ move: one }) => one.capsules.length > 0);
+    const whole = imageSource(at('whole.img'), 512);
+    writeFileSync(at('head.bin'), whole.read(0, mib));
+    writeFileSync(at('tail.bin'), whole.read(whole.sectorCount - mib, mib));
+    await page.goto(`${house.address}/moves/${move.reference}/disk`);
+    await upload('Image of a disk', at('head.bin'), at('tail.bin'));
+    await sees(page, 'head.bin and tail.bin');
+    // What the partition holds lies between the two, so nobody can say whether its end is free.
+    await sees(page, 'is not recognised');
+    for (;;) {
+      const button = await page.$('.chosen button');
+      if (!button) break;
+      await button.click();
+    }
+    await click(page, 'Do without: no system is started from this disk.');
+    await sees(page, 'Save the head');
+    const tail = await saved('Save the tail');
+    // 32 sectors of entries and the header, which says that it belongs there.
+    expect(tail.length).toBe(33 * 512);
+    expect(tail.subarray(32 * 512, 32 * 512 + 8).toString()).toBe('EFI PART');
+    expect(tail.readBigUInt64LE(32 * 512 + 24)).toBe(BigInt(whole.sectorCount - 1));
+    expect((await saved('Save the head')).length).toBe(34 * 512);
   });
 });
