@@ -15,12 +15,15 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   imageSource,
+  complaintsOf,
   makeSystem,
+  makeTable,
   partitionsByPartx,
+  patchBytes,
   put,
   readOut,
   sliceOut,
-  tool,
+  writeFiles,
   writeInto,
 } from '../packages/core/test/diskTools';
 import { openBrowser, signIn } from './lib/browser';
@@ -40,9 +43,7 @@ beforeAll(async () => {
   page = await browser.newPage();
   await signIn(page, house.address, 'lead', house.password);
   folder = mkdtempSync(join(tmpdir(), 'ulvane-disk-'));
-  mkdirSync(at('files'));
-  writeFileSync(at('files/note.txt'), 'Tide tables, pier five\n');
-  writeFileSync(at('files/photo.bin'), Buffer.alloc(40_000, 'harbour'));
+  writeFiles(at('files'), Buffer.alloc(40_000, 'harbour'));
 });
 afterAll(async () => {
   await closeBrowser();
@@ -54,19 +55,13 @@ const mib = 2048;
 
 /** 12 MiB: an ext4 of a type that GPT does not know, and a logical one that runs to the last sector. */
 function writeImage(path: string): void {
-  writeFileSync(path, '');
-  truncateSync(path, 12 * 1024 ** 2);
-  tool(
-    'sfdisk',
-    ['-q', path],
-    [
-      'label: dos',
-      `start=${mib}, size=${5 * mib}, type=99`,
-      `start=${6 * mib}, size=${6 * mib}, type=5`,
-      `start=${7 * mib}, size=${5 * mib}, type=83`,
-      '',
-    ].join('\n'),
-  );
+  makeTable(path, 12 * 1024 ** 2, 'msdos', [
+    ['primary', 'ext4', mib, 6 * mib - 1],
+    ['extended', '', 6 * mib, 12 * mib - 1],
+    ['logical', 'ext4', 7 * mib, 12 * mib - 1],
+  ]);
+  // The type of the first entry: one that GPT has no counterpart for.
+  patchBytes(path, 446 + 4, [0x99]);
   for (const [start, label, keeps] of [
     [1, 'FIRST', 5],
     [7, 'SECOND', 4],
@@ -125,7 +120,7 @@ describe('the bench, without a move', () => {
     await click(page, 'Do without: no system is started from this disk.');
     await sees(page, '67 sectors are written in 5 places');
     writeFileSync(at('converted.img'), await saved('Save the converted image'));
-    expect(tool('sgdisk', ['-v', at('converted.img')])).toContain('No problems found');
+    expect(complaintsOf(at('converted.img'))).toEqual([]);
     expect(partitionsByPartx(at('converted.img'), 512)).toEqual([
       [1, mib, 5 * mib],
       [5, 7 * mib, 5 * mib - 33],

@@ -70,8 +70,7 @@ const diskTools: Readonly<Record<string, string>> = {
   'mkfs.btrfs': 'btrfs-progs',
   'mkfs.xfs': 'xfsprogs',
   cryptsetup: 'cryptsetup-bin',
-  sfdisk: 'fdisk',
-  sgdisk: 'gdisk',
+  parted: 'parted',
   debugfs: 'e2fsprogs',
   partx: 'util-linux',
 };

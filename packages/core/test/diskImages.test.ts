@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -21,14 +21,19 @@ import {
 import { seeded } from './disks';
 import {
   imageSource,
+  complaintsOf,
   makeSystem,
+  makeTable,
   partitionsByPartx,
+  patchBytes,
   put,
   readOut,
   sliceOut,
   tool,
+  writeFiles,
   writeInto,
   writeWhole,
+  type AskedPartition,
   type MadeSystem,
 } from './diskTools';
 
@@ -40,9 +45,7 @@ const at = (name: string) => join(folder, name);
 
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'ulvane-disk-'));
-  mkdirSync(at('files'));
-  writeFileSync(at('files/note.txt'), 'Tide tables, pier five\n');
-  writeFileSync(at('files/photo.bin'), seeded(3)(700_000));
+  writeFiles(at('files'), seeded(3)(700_000));
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
@@ -134,38 +137,22 @@ describe('what is in a partition', () => {
 });
 
 describe('an MBR disk with four file systems and a chain of logical partitions', () => {
-  const held: readonly (Held & { readonly type: string })[] = [
-    { kind: 'fat32', startLba: mib, sectorCount: 40 * mib, type: 'c' },
-    { kind: 'ext4', startLba: 41 * mib, sectorCount: 24 * mib, type: '83' },
-    { kind: 'ntfs', startLba: 66 * mib, sectorCount: 24 * mib, type: '7' },
+  const held: readonly Held[] = [
+    { kind: 'fat32', startLba: mib, sectorCount: 40 * mib },
+    { kind: 'ext4', startLba: 41 * mib, sectorCount: 24 * mib },
+    { kind: 'ntfs', startLba: 66 * mib, sectorCount: 24 * mib },
     // The last one runs to the disk's last sector; its file system ends 1 MiB earlier.
-    { kind: 'ext4', startLba: 91 * mib, sectorCount: 24 * mib, type: '83' },
+    { kind: 'ext4', startLba: 91 * mib, sectorCount: 24 * mib },
   ];
   const sectorCount = 115 * mib;
   const build = (path: string) => {
-    writeFileSync(path, '');
-    truncateSync(path, sectorCount * 512);
-    const logical = held
-      .slice(2)
-      .map(({ startLba, sectorCount: length, type }) => `start=${startLba}, size=${length}, type=${type}`);
-    const primary = held
-      .slice(0, 2)
-      .map(
-        ({ startLba, sectorCount: length, type }, index) =>
-          `start=${startLba}, size=${length}, type=${type}${index === 0 ? ', bootable' : ''}`,
-      );
-    tool(
-      'sfdisk',
-      ['-q', path],
-      [
-        'label: dos',
-        'label-id: 0xb0a7d15c',
-        ...primary,
-        `start=${65 * mib}, size=${50 * mib}, type=5`,
-        ...logical,
-        '',
-      ].join('\n'),
-    );
+    const last = (one: Held) => one.startLba + one.sectorCount - 1;
+    makeTable(path, sectorCount * 512, 'msdos', [
+      ...held.slice(0, 2).map((one): AskedPartition => ['primary', one.kind, one.startLba, last(one)]),
+      ['extended', '', 65 * mib, sectorCount - 1],
+      ...held.slice(2).map((one): AskedPartition => ['logical', one.kind, one.startLba, last(one)]),
+    ]);
+    patchBytes(path, 440, [0x5c, 0xd1, 0xa7, 0xb0]);
     held.forEach(({ kind, startLba, sectorCount: length }, index) => {
       const bytes = length * 512;
       makeSystem(
@@ -206,8 +193,7 @@ describe('an MBR disk with four file systems and a chain of logical partitions',
     writeInto(path, plan.writes, 512);
 
     expect(tool('blkid', ['-p', '-o', 'value', '-s', 'PTTYPE', path]).trim()).toBe('gpt');
-    expect(tool('sgdisk', ['-v', path])).toContain('No problems found');
-    expect(tool('sfdisk', ['--verify', path])).toContain('No errors detected');
+    expect(complaintsOf(path)).toEqual([]);
     expect(partitionsByPartx(path, 512)).toEqual(places(plan.after));
     expectFiles(
       path,
@@ -231,7 +217,7 @@ describe('an MBR disk with four file systems and a chain of logical partitions',
     expect(
       partitionsByPartx(path, 512).filter(([, , length]) => length !== logical.after.extended?.sectorCount),
     ).toEqual(places(logical.after));
-    expect(tool('sfdisk', ['-l', path])).toContain('b0a7d15c');
+    expect(tool('blkid', ['-p', '-o', 'value', '-s', 'PTUUID', path]).trim()).toBe('b0a7d15c');
     expectFiles(path, 512, held.slice(0, 3));
 
     writeFileSync(path, original);
@@ -251,11 +237,17 @@ describe('an MBR disk with four file systems and a chain of logical partitions',
       { kind: 'make-efi', startLba: 115 * mib, sectorCount: 100 * mib },
     ]);
     writeInto(path, plan.writes, 512);
-    expect(tool('sgdisk', ['-v', path])).toContain('No problems found');
+    expect(complaintsOf(path)).toEqual([]);
     const made = plan.after.partitions.at(-1);
-    expect(tool('sgdisk', ['-i', String(made?.number), path])).toContain(
-      'C12A7328-F81F-11D2-BA4B-00A0C93EC93B',
+    expect(tool('partx', ['-g', '-n', String(made?.number), '-o', 'TYPE', path]).trim()).toBe(
+      'c12a7328-f81f-11d2-ba4b-00a0c93ec93b',
     );
+    // The other reader does speak up: one byte of the backup's header is enough.
+    const whole = readFileSync(path);
+    const hurt = whole.length - 512 + 40;
+    patchBytes(path, hurt, [(whole[hurt] ?? 0) ^ 1]);
+    expect(complaintsOf(path)).not.toEqual([]);
+    patchBytes(path, hurt, [whole[hurt] ?? 0]);
     makeSystem('fat32', at('part.img'), 'EFI', at('files'), 100 * 1024 ** 2);
     put(path, at('part.img'), 115 * mib, 512);
     expectFiles(path, 512, [...held, { kind: 'fat32', startLba: 115 * mib, sectorCount: 100 * mib }]);
@@ -318,24 +310,21 @@ describe('sectors of 4,096 bytes', () => {
 describe('layout plans on real file systems', () => {
   it('shrinks, moves past what stands between, and every file is where its partition is', () => {
     const path = at('layout.img');
-    writeFileSync(path, '');
-    truncateSync(path, 200 * 1024 ** 2);
     const places3 = [
       [1, 40, 'fat32'],
       [42, 100, 'ext4'],
       [143, 24, 'ext4'],
     ] as const;
-    tool(
-      'sfdisk',
-      ['-q', path],
-      [
-        'label: gpt',
-        ...places3.map(
-          ([start, length, kind]) =>
-            `start=${start * mib}, size=${length * mib}, type=${kind === 'fat32' ? 'U' : 'L'}`,
-        ),
-        '',
-      ].join('\n'),
+    makeTable(
+      path,
+      200 * 1024 ** 2,
+      'gpt',
+      places3.map(([start, length, kind], index) => [
+        `p${index}`,
+        kind,
+        start * mib,
+        (start + length) * mib - 1,
+      ]),
     );
     places3.forEach(([start, length, kind], index) => {
       makeSystem(kind, at('part.img'), `P${index + 1}`, at('files'), length * 1024 ** 2);
@@ -371,7 +360,7 @@ describe('layout plans on real file systems', () => {
     if (!done.ok) throw new Error(done.problems[0]?.sentence);
     writeWhole(at('laid.img'), done.value);
     expect(partitionsByPartx(at('laid.img'), 512)).toEqual(places(plan.value.after));
-    expect(tool('sgdisk', ['-v', at('laid.img')])).toContain('No problems found');
+    expect(complaintsOf(at('laid.img'))).toEqual([]);
     expectFiles(
       at('laid.img'),
       512,

@@ -1,6 +1,7 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import {
   closeSync,
+  mkdirSync,
   openSync,
   readFileSync,
   readSync,
@@ -159,4 +160,61 @@ export function sliceOut(source: SectorSource, startLba: number, sectorCount: nu
 
 export function put(path: string, from: string, startLba: number, sectorSizeBytes: number): void {
   writeInto(path, [{ startLba, bytes: readFileSync(from), about: from }], sectorSizeBytes);
+}
+
+/** The two files that go into every file system and come out of it again, in a folder of their own. */
+export function writeFiles(folder: string, photo: Uint8Array): string {
+  mkdirSync(folder);
+  writeFileSync(join(folder, 'note.txt'), 'Tide tables, pier five\n');
+  writeFileSync(join(folder, 'photo.bin'), photo);
+  return folder;
+}
+
+/** A partition as it is asked of parted: kind, file system, first and last sector. */
+export type AskedPartition = readonly [kind: string, fileSystem: string, start: number, end: number];
+
+/** An empty image with a table made by parted. */
+export function makeTable(
+  path: string,
+  sizeBytes: number,
+  scheme: 'msdos' | 'gpt',
+  partitions: readonly AskedPartition[],
+): void {
+  writeFileSync(path, '');
+  truncateSync(path, sizeBytes);
+  tool('parted', [
+    '-s',
+    '-a',
+    'none',
+    path,
+    'mklabel',
+    scheme,
+    'unit',
+    's',
+    ...partitions.flatMap(([kind, fileSystem, start, end]) => [
+      'mkpart',
+      kind,
+      ...(fileSystem === '' ? [] : [fileSystem]),
+      `${start}s`,
+      `${end}s`,
+    ]),
+  ]);
+}
+
+/** Single bytes of a file, changed by hand. */
+export function patchBytes(path: string, offset: number, bytes: readonly number[]): void {
+  const file = openSync(path, 'r+');
+  writeSync(file, Uint8Array.from(bytes), 0, bytes.length, offset);
+  closeSync(file);
+}
+
+/** What parted has against a table: a damaged copy, overlaps, a backup in the wrong place. Empty when nothing. */
+export function complaintsOf(path: string): readonly string[] {
+  const { stderr, stdout } = spawnSync('parted', ['-s', '-m', path, 'unit', 's', 'print'], {
+    env: environment,
+    encoding: 'utf8',
+  });
+  // It knew the table at all, or its silence would mean nothing.
+  if (!/:(gpt|msdos):/.test(stdout)) return [`parted knows no table in ${path}`];
+  return stderr.split('\n').filter((line) => /^(Error|Warning)/.test(line));
 }

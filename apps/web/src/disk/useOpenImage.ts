@@ -1,7 +1,7 @@
 import type { PartitionTable, Problem } from '@ulvane/core';
 import { useCallback, useState } from 'react';
 import { diskWorker } from './diskWorker';
-import type { DiskPart } from '../workers/disk.worker';
+import type { ImagePart } from '../workers/disk.worker';
 
 type OpenImage = {
   /** Another one for each opening: two files may have one name. */
@@ -33,7 +33,7 @@ export function useOpenImage(known: KnownDisk) {
       const diskBytes = known ? known.sectorBytes * known.sectorCount : head.size;
       const partial = known !== null && head.size < diskBytes;
       const sectorCount = Math.floor((known ? diskBytes : head.size) / size);
-      const parts: DiskPart[] = [{ file: head, startLba: 0 }];
+      const parts: ImagePart[] = [{ file: head, startLba: 0 }];
       if (tail) parts.push({ file: tail, startLba: sectorCount - Math.floor(tail.size / size) });
       const read = await diskWorker().open(parts, size, sectorCount);
       setProblems(read.ok ? [] : read.problems);

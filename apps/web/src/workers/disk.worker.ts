@@ -34,7 +34,7 @@ declare class FileReaderSync {
 }
 
 /** A file that holds sectors of a disk from one of them on. */
-export type DiskPart = { readonly file: Blob; readonly startLba: number };
+export type ImagePart = { readonly file: Blob; readonly startLba: number };
 
 export type Result = {
   readonly writes: WritesFile;
@@ -48,7 +48,7 @@ export type Result = {
 };
 
 /** Sectors out of files, read by slices: what no file has is not there. */
-function sourceOf(parts: readonly DiskPart[], sectorSizeBytes: number, sectorCount: number): SectorSource {
+function sourceOf(parts: readonly ImagePart[], sectorSizeBytes: number, sectorCount: number): SectorSource {
   const reader = new FileReaderSync();
   return {
     sectorSizeBytes,
@@ -83,7 +83,7 @@ function patched(image: Blob, writes: readonly SectorWrite[], sectorSizeBytes: n
 }
 
 let open:
-  | { readonly source: SectorSource; readonly parts: readonly DiskPart[]; readonly table: PartitionTable }
+  | { readonly source: SectorSource; readonly parts: readonly ImagePart[]; readonly table: PartitionTable }
   | undefined;
 let plan: ConversionPlan | undefined;
 
@@ -95,7 +95,7 @@ const nothingOpen = {
 const random = (byteCount: number) => crypto.getRandomValues(new Uint8Array(byteCount));
 
 const diskWork = {
-  open(parts: readonly DiskPart[], sectorSizeBytes: number, sectorCount: number): Outcome<PartitionTable> {
+  open(parts: readonly ImagePart[], sectorSizeBytes: number, sectorCount: number): Outcome<PartitionTable> {
     const source = sourceOf(parts, sectorSizeBytes, sectorCount);
     const table = readPartitionTable(source);
     open = table.ok ? { source, parts, table: table.value } : undefined;

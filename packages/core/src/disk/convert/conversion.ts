@@ -83,6 +83,16 @@ export type ConversionPlan = {
   readonly notes: readonly string[];
 };
 
+/** The table afterwards, or every obstacle: what each direction plans before sectors are looked at. */
+export type PlannedTable =
+  | {
+      readonly ok: true;
+      readonly after: PartitionTable;
+      readonly operations: readonly string[];
+      readonly notes: readonly string[];
+    }
+  | { readonly ok: false; readonly problems: readonly Obstacle[] };
+
 export type ConversionOutcome =
   | { readonly ok: true; readonly value: ConversionPlan }
   | { readonly ok: false; readonly problems: readonly Obstacle[] };

@@ -11,25 +11,16 @@ import {
   inSentence,
 } from '../table/partitionTable';
 import { basicDataGuid, efiGuid, partitionTypes, typeOf } from '../table/partitionTypes';
-import type { ConversionOptions, Obstacle, Remedy } from './conversion';
+import type { ConversionOptions, Obstacle, Remedy, PlannedTable } from './conversion';
 import { efiObstacle } from './efi';
 import { refusals, resolve } from './resolve';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
-
-type Planned =
-  | {
-      readonly ok: true;
-      readonly after: PartitionTable;
-      readonly operations: readonly string[];
-      readonly notes: readonly string[];
-    }
-  | { readonly ok: false; readonly problems: readonly Obstacle[] };
 
 /**
  * MBR to GPT without loss: room for both tables, logical partitions as ordinary entries, a GUID for each
  * type, an EFI system partition. Gives the table afterwards, or every obstacle at once.
  */
-export function toGpt(table: PartitionTable, options: ConversionOptions): Planned {
+export function toGpt(table: PartitionTable, options: ConversionOptions): PlannedTable {
   const resolutions = options.resolutions ?? [];
   const resolved = resolve(table, resolutions);
   const { partitions } = resolved;

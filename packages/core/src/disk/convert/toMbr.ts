@@ -12,25 +12,16 @@ import {
   inSentence,
 } from '../table/partitionTable';
 import { partitionTypes, printTypeByte, typeByte, typeOf } from '../table/partitionTypes';
-import type { ConversionOptions, Obstacle, Remembered } from './conversion';
+import type { ConversionOptions, Obstacle, Remembered, PlannedTable } from './conversion';
 import { logicalGroups, roomBefore, type Placed } from './logicalGroups';
 import { refusals, resolve } from './resolve';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
-
-type Planned =
-  | {
-      readonly ok: true;
-      readonly after: PartitionTable;
-      readonly operations: readonly string[];
-      readonly notes: readonly string[];
-    }
-  | { readonly ok: false; readonly problems: readonly Obstacle[] };
 
 /**
  * GPT to MBR without loss: at most four partitions, or logical ones with a sector to spare before each;
  * all ends below 2 TiB; the EFI system partition goes. Gives the table afterwards, or every obstacle.
  */
-export function toMbr(table: PartitionTable, options: ConversionOptions): Planned {
+export function toMbr(table: PartitionTable, options: ConversionOptions): PlannedTable {
   const resolutions = options.resolutions ?? [];
   const resolved = resolve(table, resolutions);
   const partitions = inDiskOrder(resolved.partitions);
