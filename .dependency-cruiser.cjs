@@ -33,11 +33,11 @@ module.exports = {
     {
       name: 'core-is-pure',
       comment:
-        'Core knows no framework, no I/O and no other room; Zod, date-fns, picomatch and crc-32 are its only dependencies.',
+        'Core knows no framework, no I/O and no other room; Zod, date-fns, picomatch, crc-32 and canonicalize are its only dependencies.',
       severity: 'error',
       from: { path: '^packages/core/src' },
       to: {
-        path: '^(apps|packages/(contract|demo))|node_modules/(?!zod|date-fns|@date-fns|picomatch|crc-32)',
+        path: '^(apps|packages/(contract|demo))|node_modules/(?!zod|date-fns|@date-fns|picomatch|crc-32|canonicalize)',
         dependencyTypesNot: ['type-only'],
       },
     },

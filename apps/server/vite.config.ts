@@ -15,12 +15,15 @@ export default defineConfig({
     }),
   ],
   build: {
-    ssr: 'src/main.ts',
+    ssr: true,
     outDir: 'dist',
     target: 'node20',
     emptyOutDir: true,
     sourcemap: true,
-    rollupOptions: { external: builtinModules.flatMap((name) => [name, `node:${name}`]) },
+    rollupOptions: {
+      input: { main: 'src/main.ts', worker: 'src/work/worker.ts' },
+      external: builtinModules.flatMap((name) => [name, `node:${name}`]),
+    },
   },
   ssr: { noExternal: [/^@ulvane\//] },
 });

@@ -1,22 +1,26 @@
 import { Module, RequestMethod, type DynamicModule } from '@nestjs/common';
-import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { APP_FILTER, APP_GUARD, APP_INTERCEPTOR } from '@nestjs/core';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { LoggerModule } from 'nestjs-pino';
 import { AccountsModule } from './accounts/accounts.module';
 import { ClockModule } from './clock/clock.module';
 import { CollectorModule } from './collector/collector.module';
+import { DatabaseModule } from './database/database.module';
 import { dataSourceOptions } from './database/dataSource';
 import { HealthModule } from './health/health.module';
 import { HouseModule } from './house/house.module';
 import { AccessGuard } from './http/access.guard';
+import { BodyInterceptor } from './http/body.interceptor';
 import { ProblemFilter } from './http/problem.filter';
 import { DrivesModule } from './drives/drives.module';
 import { FilesModule } from './files/files.module';
 import { FleetModule } from './moves/fleet/fleet.module';
+import { LogModule } from './log/log.module';
 import { MovesModule } from './moves/moves.module';
 import type { Settings } from './settings';
 import { TodayModule } from './today/today.module';
 import { VaultModule } from './vault/vault.module';
+import { WorkModule } from './work/work.module';
 
 @Module({})
 export class AppModule {
@@ -37,11 +41,20 @@ export class AppModule {
                 url: url.split('?')[0],
               }),
               res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+              // What a driver hangs on its errors (queries, parameters, sockets) is not for the log.
+              err: ({ name, message, stack }: Error) => ({
+                type: name,
+                message: message.slice(0, 500),
+                stack: (stack ?? '').split('\n').slice(0, 12).join('\n'),
+              }),
             },
           },
         }),
         TypeOrmModule.forRoot({ ...dataSourceOptions(settings.databaseUrl), retryAttempts: 2 }),
         ClockModule.at(settings.now),
+        DatabaseModule,
+        LogModule,
+        WorkModule,
         AccountsModule,
         HouseModule,
         MovesModule,
@@ -55,6 +68,7 @@ export class AppModule {
       ],
       providers: [
         { provide: APP_GUARD, useClass: AccessGuard },
+        { provide: APP_INTERCEPTOR, useClass: BodyInterceptor },
         { provide: APP_FILTER, useClass: ProblemFilter },
       ],
     };

@@ -4,28 +4,42 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import { openApiDocument } from '@ulvane/contract';
-import type { NextFunction, Request, Response } from 'express';
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
 import { DataSource } from 'typeorm';
 import { AccountsService } from './accounts/accounts.service';
 import { AppModule } from './app.module';
 import { Clock } from './clock/clock';
-import { migrate } from './database/dataSource';
-import { OrganisationEntity } from './house/organisation.entity';
+import { poolOf } from './database/dataSource';
+import { bringUp } from './database/migrate';
+import { Transactions } from './database/transactions';
+import { forOwnHosts, wellFormedAddress } from './http/address';
+import { Gate } from './http/gate';
+import { Metrics } from './http/metrics';
+import { sendProblem } from './http/problem';
 import { sameOrigin } from './http/sameOrigin';
+import { ServerSecret } from './http/serverSecret';
 import { sessions } from './http/session';
 import { MovesWriter } from './moves/moves.writer';
 import { seed, type Seeded } from './seed/seed';
 import type { Settings } from './settings';
+import { VaultKeys } from './vault/vaultKeys';
 
 export type Running = {
   readonly app: NestExpressApplication;
   readonly seeded: Seeded;
+  /** Secrets that no key of this server opens. */
+  readonly unopenable: number;
+  /** Refuses new requests, finishes those that run within a limit, and lets go of everything. */
   readonly close: () => Promise<void>;
 };
 
 const webFolder = fileURLToPath(new URL('../../web/dist/', import.meta.url));
+/** Requests under way get so long to finish when the server stops. */
+const finishMs = 5000;
+/** A connection over which nothing goes either way for so long is closed. */
+const silenceMs = 120_000;
 
 /** Connects, migrates, seeds a new database, and makes the application ready to listen. */
 export async function createApp(settings: Settings): Promise<Running> {
@@ -37,18 +51,54 @@ export async function createApp(settings: Settings): Promise<Running> {
   });
   app.useLogger(app.get(Logger));
   const dataSource = app.get(DataSource);
-  await migrate(dataSource);
-  const seeded = await seed(
-    { dataSource, accounts: app.get(AccountsService), writer: app.get(MovesWriter), clock: app.get(Clock) },
-    settings.seed,
-  );
+  try {
+    const { value: seeded } = await bringUp(settings.ownerUrl, settings.databaseUrl, () =>
+      seed(
+        {
+          dataSource,
+          transactions: app.get(Transactions),
+          accounts: app.get(AccountsService),
+          writer: app.get(MovesWriter),
+          clock: app.get(Clock),
+        },
+        settings.seed,
+      ),
+    );
+    const vault = app.get(VaultKeys);
+    await vault.load();
+    const { gate, closeSessions } = await wire(app, settings);
+    return {
+      app,
+      seeded,
+      unopenable: await vault.unopenable(),
+      close: async () => {
+        await gate.close(finishMs);
+        await closeSessions();
+        await app.close();
+      },
+    };
+  } catch (error) {
+    await app.close().catch(() => undefined);
+    throw error;
+  }
+}
 
-  const { sessionSecret } = await dataSource.getRepository(OrganisationEntity).findOneByOrFail({ id: 1 });
-  const { middleware, close } = sessions(settings.databaseUrl, sessionSecret);
-  app.set('trust proxy', 'loopback');
-  app.use(policies());
-  app.useBodyParser('json', { limit: '16mb' });
-  app.use('/api/v1', sameOrigin, middleware);
+/** What every request goes through before it reaches its handler, in this order. */
+async function wire(
+  app: NestExpressApplication,
+  settings: Settings,
+): Promise<{ readonly gate: Gate; readonly closeSessions: () => Promise<void> }> {
+  const gate = new Gate();
+  const server = app.getHttpServer();
+  // A long upload is not cut while bytes arrive; silence is.
+  server.requestTimeout = 0;
+  server.timeout = silenceMs;
+  app.set('trust proxy', settings.proxies.length === 0 ? false : [...settings.proxies]);
+  const session = sessions(poolOf(app.get(DataSource)), await app.get(ServerSecret).value());
+  app.use(app.get(Metrics).middleware, gate.middleware, policies(), forOwnHosts(settings.hosts));
+  app.use('/api', wellFormedAddress, neverStored);
+  app.use('/api/v1', sameOrigin, session.middleware);
+  app.use(['/api/docs', '/api/openapi.json'], session.middleware, signedInOnly);
   app.setGlobalPrefix('api/v1');
   SwaggerModule.setup('api/docs', app, openApiDocument() as unknown as OpenAPIObject, {
     jsonDocumentUrl: 'api/openapi.json',
@@ -56,15 +106,25 @@ export async function createApp(settings: Settings): Promise<Running> {
   });
   app.use('/api/health', (_request: Request, response: Response) => response.redirect(307, '/api/v1/health'));
   serveWeb(app);
-  return {
-    app,
-    seeded,
-    close: async () => {
-      await app.close();
-      await close();
-    },
-  };
+  return { gate, closeSessions: session.close };
 }
+
+const neverStored: RequestHandler = (_request, response, next) => {
+  response.setHeader('Cache-Control', 'no-store');
+  next();
+};
+
+/** The API's description is for those who may use it. */
+const signedInOnly: RequestHandler = (request, response, next) => {
+  if (request.session?.account) return next();
+  sendProblem(
+    request,
+    response,
+    401,
+    'not-signed-in',
+    'Sign in first: the API is described to those who may use it.',
+  );
+};
 
 /** A strict policy for the application; the API's description page brings inline styles of its own. */
 function policies() {

@@ -169,7 +169,7 @@ describe('choosing for many', () => {
       releaseId: 'corvel-10-business',
     });
     expect(after.version).toBe(before.version + 1);
-    const { events } = await technician.call(api.events, { params: { reference: 'MV-0010' } });
+    const { lines: events } = await technician.call(api.events, { params: { reference: 'MV-0010' } });
     expect(events.at(-1)?.kind).toBe('route-chosen');
   });
 });

@@ -6,7 +6,7 @@ import { defaultPractice, resolveCatalogue } from '@ulvane/core';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import catalogueFile from '../../../data/catalogue/catalogue.json';
-import { now, TestHouse, Visitor, testVault } from './house';
+import { now, TestHouse, testSettings, Visitor } from './house';
 
 let house: TestHouse;
 beforeAll(async () => {
@@ -17,12 +17,7 @@ afterAll(() => house.close());
 describe('several servers', () => {
   it('share one database: one seeds it, a session and a change of one are seen by the other', async () => {
     const second = await createApp({
-      databaseUrl: house.databaseUrl,
-      port: 0,
-      now,
-      seed: 'demo',
-      vault: testVault,
-      logLevel: 'silent',
+      ...testSettings(house.databaseUrl),
     });
     try {
       expect(second.seeded).toEqual({ kind: 'demo', setUpToken: null, loaded: false });
@@ -75,6 +70,9 @@ describe('settings', () => {
   it('have their defaults', () => {
     expect(readSettings({ DATABASE_URL })).toEqual({
       databaseUrl: DATABASE_URL,
+      ownerUrl: DATABASE_URL,
+      hosts: [],
+      proxies: [],
       port: 4310,
       now: null,
       seed: 'demo',
@@ -82,6 +80,10 @@ describe('settings', () => {
       logLevel: 'info',
     });
     expect(readSettings({ DATABASE_URL, ULVANE_NOW: '2026-03-02T10:00:00Z' }).now).toBe(now);
+    expect(readSettings({ DATABASE_URL, ULVANE_HOSTS: 'desk.marram, desk' }).hosts).toEqual([
+      'desk.marram',
+      'desk',
+    ]);
     expect(readSettings({ DATABASE_URL, ULVANE_VAULT_KEY: 'new,old' }).vault).toEqual({
       kind: 'environment',
       keys: ['new', 'old'],
@@ -106,7 +108,12 @@ describe('health', () => {
       const answer = await empty.visitor().at(api.health);
       expect([answer.status, answer.body]).toEqual([
         503,
-        { status: 'failing', database: 'up', migrations: { done: 0, pending: 3 } },
+        {
+          status: 'failing',
+          database: 'up',
+          migrations: { done: 0, pending: 4 },
+          vault: { state: 'ok', unopenable: 0 },
+        },
       ]);
     } finally {
       await empty.close();

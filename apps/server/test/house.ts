@@ -5,11 +5,29 @@ import { Client } from 'pg';
 import type { z } from 'zod';
 import { createApp, type Running } from '../src/createApp';
 import { demoPassword } from '../src/seed/seed';
+import type { Settings } from '../src/settings';
 
 export const now = '2026-03-02T10:00:00.000Z';
 
 /** A key of the vault for tests. */
 export const testVault = { kind: 'environment', keys: [Buffer.alloc(32, 7).toString('base64')] } as const;
+
+/** The settings of a test's server on a database that the tests' own role owns. */
+export function testSettings(databaseUrl: string): Settings {
+  const app = new URL(databaseUrl);
+  app.username = 'ulvane_app';
+  return {
+    databaseUrl: app.href,
+    ownerUrl: databaseUrl,
+    hosts: [],
+    proxies: [],
+    port: 0,
+    now,
+    seed: 'demo',
+    vault: testVault,
+    logLevel: 'silent',
+  };
+}
 
 function adminUrl(): string {
   const url = process.env.ULVANE_TEST_DATABASE;
@@ -49,12 +67,8 @@ export class TestHouse {
     url.pathname = `/${name}`;
     await before?.(url.href);
     const running = await createApp({
-      databaseUrl: url.href,
-      port: 0,
-      now,
+      ...testSettings(url.href),
       seed,
-      vault: testVault,
-      logLevel: 'silent',
     });
     const server = await running.app.listen(0, '127.0.0.1');
     const { port } = server.address() as AddressInfo;
@@ -85,8 +99,16 @@ export class TestHouse {
     const visitor = this.visitor();
     const answer = await visitor.raw('POST', '/session', { name, password });
     if (answer.status !== 200) throw new Error(`${name} could not sign in: ${answer.status}`);
-    return new Visitor(this.address, answer.headers.get('set-cookie')?.split(';')[0]);
+    return new Visitor(this.address, cookieOf(answer.headers));
   }
+}
+
+/** The cookie of the session, without the mark of the browser. */
+export function cookieOf(headers: Headers): string | undefined {
+  return headers
+    .getSetCookie()
+    .find((cookie) => cookie.startsWith('ulvane='))
+    ?.split(';')[0];
 }
 
 type Given = {

@@ -43,7 +43,7 @@ describe('a move', () => {
     expect(version).toBe(1);
     expect(move.reference).toMatch(/^MV-\d{4}$/);
     expect(move.facts.serial?.value).toBe('KS-TEST-1');
-    const { events } = await technician.call(api.events, { params: { reference: move.reference } });
+    const { lines: events } = await technician.call(api.events, { params: { reference: move.reference } });
     expect(events.map(({ by, kind }) => [by, kind])).toEqual([
       ['technician', 'move-started'],
       ['technician', 'survey-taken'],
@@ -140,7 +140,7 @@ describe('two people', () => {
     );
     expect(answers.filter(({ status }) => status === 200)).toHaveLength(1);
     expect(answers.filter(({ status }) => status === 409)).toHaveLength(7);
-    const { events } = await technician.call(api.events, { params: at(view).params });
+    const { lines: events } = await technician.call(api.events, { params: at(view).params });
     expect(events.filter(({ kind }) => kind === 'identity-set')).toHaveLength(1);
   });
 
@@ -203,7 +203,14 @@ describe('a move file', () => {
       const maud = await other.signedIn('Maud', 'a long password');
       const { move } = await maud.call(api.importMove, { body: document });
       expect(move).toEqual(document.move);
-      expect(await maud.call(api.exportMove, { params: { reference } })).toEqual(document);
+      // Its log came along, never as the other house's own; that house's own first line says where it is from.
+      const there = await maud.call(api.exportMove, { params: { reference } });
+      expect(there.move).toEqual(document.move);
+      expect(there.events.slice(0, -1)).toEqual(
+        document.events.map((event) => ({ ...event, importedBy: 'Maud' })),
+      );
+      expect(there.events.at(-1)).toMatchObject({ by: 'Maud', kind: 'move-imported' });
+      expect(there.events.at(-1)?.importedBy).toBeUndefined();
       const again = await maud.at(api.importMove, { body: document });
       expect([again.status, problem(again.body).problems[0]?.code]).toEqual([409, 'move-here']);
     } finally {

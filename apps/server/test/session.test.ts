@@ -1,6 +1,12 @@
 import { api } from '@ulvane/contract';
+import { z } from 'zod';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { TestHouse, Visitor } from './house';
+import { cookieOf, TestHouse, Visitor } from './house';
+
+const OpenApiSchema = z.object({
+  paths: z.record(z.string(), z.record(z.string(), z.looseObject({}))),
+  components: z.looseObject({ securitySchemes: z.record(z.string(), z.unknown()) }),
+});
 
 let house: TestHouse;
 beforeAll(async () => {
@@ -13,7 +19,9 @@ describe('signing in', () => {
     const { headers } = await house
       .visitor()
       .raw('POST', '/session', { name: 'Lead', password: 'marram-pier-five' });
-    expect(headers.get('set-cookie')).toMatch(/^ulvane=.*HttpOnly; SameSite=Strict/);
+    const cookies = headers.getSetCookie();
+    expect(cookies.map((cookie) => cookie.split('=')[0])).toEqual(['ulvane-browser', 'ulvane']);
+    for (const cookie of cookies) expect(cookie).toMatch(/HttpOnly; SameSite=Strict/);
   });
 
   it('refuses a wrong password and an unknown name alike', async () => {
@@ -45,12 +53,12 @@ describe('signing in', () => {
 
   it('ends at once for an account that is disabled', async () => {
     const lead = await house.signedIn('lead');
-    const { id } = await lead.call(api.addAccount, {
+    const { id, version } = await lead.call(api.addAccount, {
       body: { name: 'Ines', role: 'technician', password: 'a long password' },
     });
     const ines = await house.signedIn('ines', 'a long password');
     await ines.call(api.today);
-    await lead.call(api.setAccount, { params: { id }, body: { disabled: true } });
+    await lead.call(api.setAccount, { params: { id }, body: { version, disabled: true } });
     expect((await ines.at(api.today)).status).toBe(401);
     await expect(house.signedIn('ines', 'a long password')).rejects.toThrow('401');
   });
@@ -64,7 +72,12 @@ describe('signing in', () => {
     const { accounts } = await lead.call(api.accounts);
     const own = accounts.find(({ name }) => name === 'lead');
     expect(
-      (await lead.at(api.setAccount, { params: { id: own?.id ?? '' }, body: { disabled: true } })).status,
+      (
+        await lead.at(api.setAccount, {
+          params: { id: own?.id ?? '' },
+          body: { version: own?.version, disabled: true },
+        })
+      ).status,
     ).toBe(422);
   });
 
@@ -100,6 +113,7 @@ describe('the page', () => {
     // WebAssembly that comes with the page may run; nothing inline, and nothing out of a text.
     expect(policy.replace("'wasm-unsafe-eval'", '')).not.toContain('unsafe');
     expect(response.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(response.headers.get('cache-control')).toBe('no-store');
   });
 
   it('leads from /api/health to the health of this version', async () => {
@@ -107,16 +121,25 @@ describe('the page', () => {
     expect(await response.json()).toEqual({
       status: 'ok',
       database: 'up',
-      migrations: { done: 3, pending: 0 },
+      migrations: { done: 4, pending: 0 },
+      vault: { state: 'ok', unopenable: 0 },
     });
   });
 
-  it('browses its own API, and hands out its description', async () => {
-    expect((await fetch(`${house.address}/api/docs`)).status).toBe(200);
-    const description = (await (await fetch(`${house.address}/api/openapi.json`)).json()) as {
-      paths: Record<string, unknown>;
-    };
-    expect(Object.keys(description.paths)).toContain('/api/v1/moves/{reference}');
+  it('browses its own API, and hands out its description, to those who may use it', async () => {
+    const headers = { cookie: (await house.signedIn('observer')).cookie ?? '' };
+    for (const path of ['/api/docs', '/api/openapi.json'])
+      expect((await fetch(`${house.address}${path}`)).status).toBe(401);
+    expect((await fetch(`${house.address}/api/docs`, { headers })).status).toBe(200);
+    const description = OpenApiSchema.parse(
+      await (await fetch(`${house.address}/api/openapi.json`, { headers })).json(),
+    );
+    expect(Object.keys(description.components.securitySchemes)).toEqual(['session', 'token']);
+    expect(description.paths['/api/v1/moves']?.post).toMatchObject({
+      security: [{ session: [] }, { token: [] }],
+      'x-roles': ['technician', 'lead'],
+    });
+    expect(description.paths['/api/v1/session']?.post).toMatchObject({ security: [], 'x-roles': [] });
   });
 });
 
@@ -131,7 +154,7 @@ describe('an empty house', () => {
       expect((await visitor.at(api.setUp, { body: { ...body, token: 'guessed' } })).status).toBe(403);
       const answer = await visitor.at(api.setUp, { body });
       expect(answer.status).toBe(200);
-      const maud = new Visitor(empty.address, answer.headers.get('set-cookie')?.split(';')[0]);
+      const maud = new Visitor(empty.address, cookieOf(answer.headers));
       expect(await maud.call(api.session)).toMatchObject({
         setUp: true,
         organisation: 'Ebbing Help Desk',

@@ -5,6 +5,7 @@ import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/database/dataSource';
 import { First1772445600000 } from '../src/database/first.migration';
+import { LogReader } from '../src/log/logReader';
 import { TestHouse, now } from './house';
 
 /** House practice as it was kept before it had all its questions. */
@@ -120,6 +121,14 @@ async function asBefore(databaseUrl: string): Promise<void> {
     `INSERT INTO move VALUES ($1, 'MV-0001', 3, $2, 'Kestle Sill', 'KS-1', 'Deck', 'Stannick', 'decide', 'Hold', '', '', null, 'x', false)`,
     [move.id, JSON.stringify(record)],
   );
+  await dataSource.query(
+    `INSERT INTO account VALUES (gen_random_uuid(), 'Maud  Sallow', 'lead', 'x', false)`,
+  );
+  for (const sentence of ['Move started.', 'Hold chosen.', 'Data sets listed.'])
+    await dataSource.query(
+      `INSERT INTO event (move_id, at, by, kind, sentence) VALUES ($1, $2, 'Ines', 'old', $3)`,
+      [move.id, now, sentence],
+    );
   await dataSource.destroy();
 }
 
@@ -140,10 +149,8 @@ describe('a database of the version before', () => {
   });
 
   it('has a catalogue that is read, and its moves with it', async () => {
-    const [account] = await house.sql(
-      `INSERT INTO account SELECT gen_random_uuid(), 'maud', 'lead', 'x', false RETURNING id`,
-    );
-    expect(account).toBeDefined();
+    const [account] = await house.sql(`SELECT name_key FROM account WHERE name = 'Maud  Sallow'`);
+    expect(account?.name_key).toBe('maud sallow');
     const [counts] = await house.sql(
       `SELECT count(*) FILTER (WHERE body ? 'bringings')::int AS releases FROM catalogue_entry WHERE kind = 'releases'`,
     );
@@ -155,6 +162,24 @@ describe('a database of the version before', () => {
     expect(MoveSchema.parse(upgradeRecord(move?.record)).retention).toEqual([
       { destinationId: 'b-07', label: 'B-07', place: 'office safe', keepUntil: '2026-03-20', wiped: null },
     ]);
+  });
+
+  it('has its log chained as it was, and the record tied to its last line', async () => {
+    const reader = house.running.app.get(LogReader);
+    const checks = [];
+    for await (const check of reader.checkAll()) checks.push(check);
+    expect(checks.map(({ reference, lines, fault }) => [reference, lines, fault])).toEqual([
+      [null, 0, null],
+      ['MV-0001', 3, null],
+    ]);
+    await house.sql(`UPDATE move SET record = jsonb_set(record, '{owner}', '"Somebody else"')`);
+    const [move] = await house.sql('SELECT id FROM move');
+    expect((await reader.check(String(move?.id), 'MV-0001')).fault).toMatchObject({
+      kind: 'record',
+      number: 3,
+    });
+    await house.sql(`UPDATE move SET record = jsonb_set(record, '{owner}', '""')`);
+    expect((await reader.check(String(move?.id), 'MV-0001')).fault).toBeNull();
   });
 
   it('is reassessed by itself, and the old record is read with its plain defaults', async () => {

@@ -12,7 +12,7 @@ import { dataSourceOptions } from '../src/database/dataSource';
 import { readKeys } from '../src/vault/keyRing';
 import { rotateVault } from '../src/vault/rotation';
 import { seal, unseal } from '../src/vault/sealing';
-import { TestHouse, testVault, type Visitor } from './house';
+import { TestHouse, testSettings, testVault, type Visitor } from './house';
 
 let house: TestHouse;
 let technician: Visitor;
@@ -117,12 +117,9 @@ describe('the vault', () => {
   it('does not open for a server that has another key, and says so', async () => {
     const head = await added('Old key');
     const other = await createApp({
-      databaseUrl: house.databaseUrl,
-      port: 0,
+      ...testSettings(house.databaseUrl),
       now: null,
-      seed: 'demo',
       vault: { kind: 'environment', keys: [randomBytes(32).toString('base64')] },
-      logLevel: 'silent',
     });
     try {
       const server = await other.app.listen(0, '127.0.0.1');

@@ -4,6 +4,7 @@ import { fleetApi } from './api/fleet';
 import { houseApi } from './api/house';
 import { movesApi } from './api/moves';
 import { peopleApi } from './api/people';
+import { recordApi } from './api/record';
 import { secretsApi } from './api/secrets';
 
 /** The whole API. A route that is not here does not exist. */
@@ -15,6 +16,7 @@ export const api = {
   ...filesApi,
   ...drivesApi,
   ...secretsApi,
+  ...recordApi,
 } as const;
 
 export type ApiName = keyof typeof api;

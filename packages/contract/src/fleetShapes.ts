@@ -21,6 +21,8 @@ export const MoveRowSchema = z.object({
   verdict: z.enum(verdicts),
   advice: z.string(),
   unlock: z.string().nullable(),
+  /** Why its record cannot be read; null where it can. */
+  unreadable: z.string().nullable(),
   /** By release id; only where the query asks for it. */
   verdicts: z.record(z.string(), z.enum(verdicts)).nullable(),
 });
@@ -53,7 +55,7 @@ export const MoveListQuerySchema = z.object({
   matrix: z.enum(['', 'yes']).default(''),
   sort: z.enum(sortKeys).default('reference'),
   order: z.enum(['asc', 'desc']).default('asc'),
-  page: z.coerce.number().int().min(1).default(1),
+  page: z.coerce.number().int().min(1).max(1_000_000).default(1),
   pageSize: z.coerce.number().int().min(1).max(200).default(50),
 });
 

@@ -4,4 +4,5 @@ export * from './fileShapes';
 export * from './fleetShapes';
 export * from './openApi';
 export * from './problem';
+export * from './recordShapes';
 export * from './shapes';

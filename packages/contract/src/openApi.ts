@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { api } from './api';
-import type { Endpoint } from './endpoint';
+import { pathSchemas, tokenNeed, type Endpoint } from './endpoint';
 import { MoveListSchema } from './fleetShapes';
 import { ProblemDetailsSchema } from './problem';
 import { AccountSchema, HouseSchema, MoveViewSchema, SessionSchema, TodaySchema } from './shapes';
@@ -36,7 +36,7 @@ function parametersOf(entry: Endpoint): JsonObject[] {
     name,
     in: 'path',
     required: true,
-    schema: { type: 'string' },
+    schema: schemaOf(entry.params?.[name ?? ''] ?? pathSchemas[name ?? ''] ?? z.string(), 'input'),
   }));
   const shape = entry.query instanceof z.ZodObject ? entry.query.shape : {};
   const inQuery = Object.entries(shape).map(([name, schema]) => ({
@@ -57,10 +57,17 @@ function operationOf(id: string, entry: Endpoint): JsonObject {
     entry.produces === undefined || entry.produces === 'application/json'
       ? { 'application/json': { schema: answerOf(entry.response) } }
       : { [entry.produces]: { schema: { type: 'string', format: 'binary' } } };
+  const need = tokenNeed(entry);
   return {
     operationId: id,
     summary: entry.summary,
-    description: entry.access === 'anyone' ? 'Anyone.' : `Roles: ${entry.access.join(', ')}.`,
+    description:
+      entry.access === 'anyone'
+        ? 'Anyone.'
+        : `Roles: ${entry.access.join(', ')}. ${need === 'session' ? 'Not with an API token.' : `API tokens of scope ${need}.`}`,
+    'x-roles': entry.access === 'anyone' ? [] : entry.access,
+    security:
+      entry.access === 'anyone' ? [] : [{ session: [] }, ...(need === 'session' ? [] : [{ token: [] }])],
     tags: [entry.path.split('/')[1] ?? 'api'],
     parameters: parametersOf(entry),
     ...(isEmpty(entry.body) && entry.consumes === undefined
@@ -94,6 +101,19 @@ export function openApiDocument(): JsonObject {
     },
     paths,
     components: {
+      securitySchemes: {
+        session: {
+          type: 'apiKey',
+          in: 'cookie',
+          name: 'ulvane',
+          description: 'Set by POST /api/v1/session.',
+        },
+        token: {
+          type: 'http',
+          scheme: 'bearer',
+          description: 'An API token, made under House by whoever uses it.',
+        },
+      },
       schemas: Object.fromEntries([...named].map(([schema, name]) => [name, schemaOf(schema, 'output')])),
     },
   };

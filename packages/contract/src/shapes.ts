@@ -8,6 +8,7 @@ import {
   stages,
 } from '@ulvane/core';
 import { z } from 'zod';
+import { tokenScopes } from './endpoint';
 
 /** The version that the caller saw: a change of anything newer is refused (409). */
 export const version = z.int().min(1);
@@ -65,6 +66,20 @@ export const AccountSchema = z.object({
   name: z.string(),
   role: z.enum(roles),
   disabled: z.boolean(),
+  version,
+});
+
+export const ApiTokenSchema = z.object({
+  id: z.uuid(),
+  /** Whose it is: it may do what that person may, within its scope. */
+  account: z.string(),
+  name: z.string(),
+  scope: z.enum(tokenScopes),
+  /** The last four characters, to tell tokens apart. */
+  ends: z.string(),
+  createdAt: z.string(),
+  lastUsedAt: z.string().nullable(),
+  revokedAt: z.string().nullable(),
 });
 
 export const SessionSchema = z.object({
@@ -123,11 +138,14 @@ export const HealthSchema = z.object({
   status: z.enum(['ok', 'failing']),
   database: z.enum(['up', 'down']),
   migrations: z.object({ done: z.int(), pending: z.int() }),
+  /** Secrets that no key of this server opens; the vault is failing when there are any. */
+  vault: z.object({ state: z.enum(['ok', 'wrong-key', 'unknown']), unopenable: z.int() }),
 });
 
 export type MoveView = z.infer<typeof MoveViewSchema>;
 export type Today = z.infer<typeof TodaySchema>;
 export type Account = z.infer<typeof AccountSchema>;
+export type ApiToken = z.infer<typeof ApiTokenSchema>;
 export type Session = z.infer<typeof SessionSchema>;
 export type HouseView = z.infer<typeof HouseSchema>;
 export type SurveyPreview = z.infer<typeof SurveyPreviewSchema>;

@@ -1,5 +1,7 @@
+import pg from 'pg';
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { AccountEntity } from '../accounts/account.entity';
+import { ApiTokenEntity } from '../accounts/apiToken.entity';
 import { DriveEntity } from '../drives/drive.entity';
 import { DifferenceEntity } from '../files/difference.entity';
 import { FileEntryEntity } from '../files/fileEntry.entity';
@@ -7,50 +9,75 @@ import { CatalogueChangeEntity } from '../house/catalogueChange.entity';
 import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
 import { OrganisationEntity } from '../house/organisation.entity';
 import { PracticeChangeEntity } from '../house/practiceChange.entity';
-import { EventEntity } from '../moves/event.entity';
+import { EventEntity } from '../log/event.entity';
 import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
 import { Decide1772532000000 } from './decide.migration';
 import { First1772445600000 } from './first.migration';
+import { HousePool } from './housePool';
 import { Save1774000000000 } from './save.migration';
+import { Sound1776000000000 } from './sound.migration';
 
-/** Any fixed number: servers that start together migrate one after the other. */
-const migrationLock = 4310;
+const common = {
+  type: 'postgres',
+  entities: [
+    AccountEntity,
+    ApiTokenEntity,
+    OrganisationEntity,
+    CatalogueEntryEntity,
+    CatalogueChangeEntity,
+    PracticeChangeEntity,
+    MoveEntity,
+    EventEntity,
+    FileEntryEntity,
+    DifferenceEntity,
+    DriveEntity,
+    SecretEntity,
+  ],
+  migrations: [First1772445600000, Decide1772532000000, Save1774000000000, Sound1776000000000],
+  migrationsTableName: 'migration',
+  synchronize: false,
+  migrationsRun: false,
+  logging: false,
+} as const satisfies DataSourceOptions;
 
+/** How long anything of the database is waited for before the answer is 503. */
+export const limits = {
+  connectionMs: 1500,
+  lockMs: 1500,
+  /** A transaction that nobody goes on with. */
+  idleMs: 10_000,
+  statementMs: 120_000,
+  connections: 12,
+} as const;
+
+/** What the application works with: the house's pool, and limits on every wait. */
 export function dataSourceOptions(databaseUrl: string): DataSourceOptions {
   return {
-    type: 'postgres',
+    ...common,
     url: databaseUrl,
-    entities: [
-      AccountEntity,
-      OrganisationEntity,
-      CatalogueEntryEntity,
-      CatalogueChangeEntity,
-      PracticeChangeEntity,
-      MoveEntity,
-      EventEntity,
-      FileEntryEntity,
-      DifferenceEntity,
-      DriveEntity,
-      SecretEntity,
-    ],
-    migrations: [First1772445600000, Decide1772532000000, Save1774000000000],
-    migrationsTableName: 'migration',
-    synchronize: false,
-    migrationsRun: false,
-    logging: false,
-    extra: { max: 12 },
+    driver: { Pool: HousePool, defaults: pg.defaults },
+    // The pool says by itself when the database is down.
+    poolErrorHandler: () => undefined,
+    extra: {
+      max: limits.connections,
+      connectionTimeoutMillis: limits.connectionMs,
+      lock_timeout: limits.lockMs,
+      idle_in_transaction_session_timeout: limits.idleMs,
+      statement_timeout: limits.statementMs,
+      application_name: 'ulvane',
+    },
   };
 }
 
-/** Brings the database up to the newest migration; safe when several servers start at once. */
-export async function migrate(dataSource: DataSource): Promise<number> {
-  const runner = dataSource.createQueryRunner();
-  try {
-    await runner.query('SELECT pg_advisory_lock($1)', [migrationLock]);
-    return (await dataSource.runMigrations({ transaction: 'all' })).length;
-  } finally {
-    await runner.query('SELECT pg_advisory_unlock($1)', [migrationLock]);
-    await runner.release();
-  }
+/** What migrations are run with: the role that owns the tables, and no limit on what takes long. */
+export function ownerOptions(ownerUrl: string): DataSourceOptions {
+  return { ...common, url: ownerUrl, extra: { max: 3, application_name: 'ulvane owner' } };
+}
+
+/** The pool of a data source that was made with `dataSourceOptions`. */
+export function poolOf(dataSource: DataSource): HousePool {
+  const pool: unknown = Reflect.get(dataSource.driver, 'master');
+  if (!(pool instanceof HousePool)) throw new Error('the data source has no pool of the house');
+  return pool;
 }

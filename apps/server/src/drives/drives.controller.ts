@@ -1,7 +1,5 @@
 import { Controller } from '@nestjs/common';
 import { api, type DriveView } from '@ulvane/contract';
-import { z } from 'zod';
-import { refuse } from '../http/problem';
 import { Input, Serves, type InputOf } from '../http/serves';
 import { DrivesService } from './drives.service';
 
@@ -16,9 +14,7 @@ export class DrivesController {
 
   @Serves(api.putDrive)
   put(@Input(api.putDrive) { params, body }: InputOf<typeof api.putDrive>): Promise<DriveView> {
-    const id = z.uuid().safeParse(params.id);
-    if (!id.success) throw refuse(422, 'no-id', 'A drive’s id is a UUID.', '/id');
-    return this.service.put(id.data, body.version, body.drive);
+    return this.service.put(params.id ?? '', body.version, body.drive);
   }
 
   @Serves(api.removeDrive)

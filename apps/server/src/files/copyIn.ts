@@ -1,47 +1,21 @@
-import { Readable } from 'node:stream';
+import { createReadStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import type { QueryRunner } from 'typeorm';
-
-type Cell = string | number | null;
-
-/** One cell of PostgreSQL's COPY text format: backslash and the three separators are escaped. */
-function cellText(cell: Cell): string {
-  if (cell === null) return '\\N';
-  if (typeof cell === 'number') return String(cell);
-  return /[\\\n\r\t]/.test(cell)
-    ? cell.replaceAll('\\', '\\\\').replaceAll('\n', '\\n').replaceAll('\r', '\\r').replaceAll('\t', '\\t')
-    : cell;
-}
-
-const rowsAPiece = 2000;
-
-async function* inPieces(
-  rows: AsyncIterable<readonly Cell[]> | Iterable<readonly Cell[]>,
-): AsyncGenerator<string> {
-  let piece: string[] = [];
-  for await (const row of rows) {
-    piece.push(row.map(cellText).join('\t'));
-    if (piece.length < rowsAPiece) continue;
-    yield `${piece.join('\n')}\n`;
-    piece = [];
-  }
-  if (piece.length > 0) yield `${piece.join('\n')}\n`;
-}
+import type { EntityManager } from 'typeorm';
 
 /**
- * Writes rows into a table with COPY, within the runner's transaction: a million in seconds, and all
- * of them or none.
+ * Writes a file of COPY's text format into a table, within the manager's transaction: a million rows
+ * in seconds, and all of them or none.
  */
 export async function copyIn(
-  runner: QueryRunner,
+  manager: EntityManager,
   table: string,
   columns: readonly string[],
-  rows: AsyncIterable<readonly Cell[]> | Iterable<readonly Cell[]>,
+  path: string,
 ): Promise<void> {
   // TypeORM's PostgreSQL driver connects with a client of `pg`.
-  const client = (await runner.connect()) as PoolClient;
+  const client = (await manager.queryRunner?.connect()) as PoolClient;
   const into = client.query(copyFrom(`COPY ${table} (${columns.join(', ')}) FROM STDIN`));
-  await pipeline(Readable.from(inPieces(rows)), into);
+  await pipeline(createReadStream(path), into);
 }

@@ -137,7 +137,7 @@ export class DifferencesService {
     const said = reason?.trim() ?? null;
     if (said === '') throw refuse(422, 'no-reason', 'Say why: the reason stands in the sheet.', '/reason');
     await this.known(reference, id);
-    return this.dataSource.transaction(async (manager) => {
+    return this.writer.changeWith(reference, async (change, manager) => {
       const touched: unknown[] = await manager.query(
         `UPDATE difference SET reason = $3, reason_by = $4, reason_at = $5
          WHERE reconciliation_id = $1 AND kind = $2 AND noise IS NULL
@@ -161,7 +161,7 @@ export class DifferencesService {
         [id],
       )) as { explained: number; open: number }[];
       const files = `${count.toLocaleString('en')} ${kind}`;
-      return this.writer.changeIn(manager, reference, version, actor, (move) =>
+      return change(version, actor, (move) =>
         recordExplained(move, {
           id,
           explained: sums?.explained ?? 0,

@@ -5,17 +5,17 @@ import {
   recordFileList,
   sameList,
   type CommandOutcome,
-  type FileEntry,
   type FileListHead,
   type ListSummary,
   type Move,
 } from '@ulvane/core';
-import { DataSource } from 'typeorm';
+import type { Request } from 'express';
+import { receive } from '../http/receive';
 import type { ActorOfRequest } from '../http/serves';
 import { MovesWriter } from '../moves/moves.writer';
+import { fileEntryColumns } from '../work/readListTask';
+import { Workers } from '../work/workers';
 import { copyIn } from './copyIn';
-import { inOneTransaction } from './inOneTransaction';
-import { IncomingList } from './incoming';
 
 type Given = Pick<FileListHead, 'dataSetId' | 'role' | 'destinationId' | 'source' | 'sampledFrom'>;
 
@@ -28,60 +28,45 @@ const nothingYet: ListSummary = {
   troubled: 0,
 };
 
+/** Two million lines of ordinary paths. */
+const listLimitBytes = 1024 * 1024 * 1024;
+
 /** Records lists of files: the lines, the head and the log's line in one transaction, or nothing. */
 @Injectable()
 export class FileListsWriter {
   constructor(
-    private readonly dataSource: DataSource,
     private readonly writer: MovesWriter,
+    private readonly workers: Workers,
   ) {}
 
+  /** Receives a list whole, reads it in a thread of its own, and only then asks for a connection to store it. */
   async take(
     reference: string,
     version: number,
     actor: ActorOfRequest,
     given: Given,
-    chunks: AsyncIterable<Uint8Array>,
+    request: Request,
   ): Promise<MoveView> {
-    const id = randomUUID();
+    const listId = randomUUID();
     const command =
       (summary: ListSummary) =>
       (move: Move, context: Parameters<typeof recordFileList>[2]): CommandOutcome =>
-        recordFileList(move, { id, ...given, ...summary }, context);
-    // What would be refused is refused before a million lines are read.
+        recordFileList(move, { id: listId, ...given, ...summary }, context);
+    // What would be refused is refused before a million lines are received.
     await this.writer.wouldChange(reference, version, actor, command(nothingYet));
-    return inOneTransaction(this.dataSource, async (runner) => {
-      const incoming = new IncomingList();
-      await copyIn(
-        runner,
-        'file_entry',
-        ['list_id', 'ordinal', 'path', 'size_bytes', 'sha256', 'modified_ms', 'trouble'],
-        rowsOf(id, incoming.entries(chunks)),
-      );
-      const summary = incoming.finish();
-      return this.writer.changeIn(
-        runner.manager,
-        reference,
-        version,
-        actor,
-        command(summary),
-        async (before) => {
-          const replaced = before.fileLists.filter((list) => sameList(list, given)).map((list) => list.id);
-          if (replaced.length > 0)
-            await runner.query('DELETE FROM file_entry WHERE list_id = ANY($1)', [replaced]);
-        },
-      );
-    });
-  }
-}
-
-async function* rowsOf(
-  id: string,
-  entries: AsyncIterable<FileEntry>,
-): AsyncGenerator<readonly (string | number | null)[]> {
-  let ordinal = 0;
-  for await (const { path, sizeBytes, sha256, modifiedMs, trouble } of entries) {
-    yield [id, ordinal, path, sizeBytes, sha256 === null ? null : `\\x${sha256}`, modifiedMs, trouble];
-    ordinal += 1;
+    return this.workers.withFile((from) =>
+      this.workers.withFile(async (into) => {
+        await receive(request, from, listLimitBytes);
+        const summary = await this.workers.run('readListTask', { listId, from, into });
+        return this.writer.changeWith(reference, async (change, manager) => {
+          await copyIn(manager, 'file_entry', fileEntryColumns, into);
+          return change(version, actor, command(summary), async (before) => {
+            const replaced = before.fileLists.filter((list) => sameList(list, given)).map((list) => list.id);
+            if (replaced.length > 0)
+              await manager.query('DELETE FROM file_entry WHERE list_id = ANY($1)', [replaced]);
+          });
+        });
+      }),
+    );
   }
 }

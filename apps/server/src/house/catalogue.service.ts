@@ -16,6 +16,8 @@ import {
 } from '@ulvane/core';
 import { DataSource, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
+import { Transactions } from '../database/transactions';
+import { LogWriter } from '../log/logWriter';
 import { ProblemError, refuse, statusOf } from '../http/problem';
 import { CatalogueChangeEntity } from './catalogueChange.entity';
 import { CatalogueEntryEntity } from './catalogueEntry.entity';
@@ -35,6 +37,8 @@ const conflict = () =>
 export class CatalogueService {
   constructor(
     private readonly dataSource: DataSource,
+    private readonly transactions: Transactions,
+    private readonly log: LogWriter,
     private readonly house: HouseService,
     private readonly clock: Clock,
   ) {}
@@ -84,7 +88,7 @@ export class CatalogueService {
 
   private async store(version: number, before: Catalogue, after: Catalogue, by: string): Promise<HouseView> {
     const changes = catalogueChanges(before, after);
-    await this.dataSource.transaction(async (manager) => {
+    await this.transactions.run(async (manager) => {
       const row = await manager.findOneOrFail(OrganisationEntity, {
         where: { id: 1 },
         lock: { mode: 'pessimistic_write' },
@@ -102,6 +106,15 @@ export class CatalogueService {
           by,
           change: EntryChangeSchema.parse(change),
         })),
+      );
+      await this.log.writeHouse(
+        manager,
+        by,
+        'catalogue-changed',
+        `Catalogue: ${changes
+          .slice(0, 5)
+          .map(({ title, what }) => `${title} ${what}`)
+          .join(', ')}${changes.length > 5 ? ` and ${changes.length - 5} more` : ''}.`,
       );
     });
     return this.house.house();

@@ -11,8 +11,10 @@ import {
   type Practice,
 } from '@ulvane/core';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
-import { refuse } from '../http/problem';
 import { Clock } from '../clock/clock';
+import { Transactions } from '../database/transactions';
+import { refuse } from '../http/problem';
+import { LogWriter } from '../log/logWriter';
 import { CatalogueEntryEntity } from './catalogueEntry.entity';
 import { OrganisationEntity } from './organisation.entity';
 import { PracticeChangeEntity } from './practiceChange.entity';
@@ -26,6 +28,8 @@ export class HouseService {
   constructor(
     @InjectRepository(OrganisationEntity) private readonly organisations: Repository<OrganisationEntity>,
     @InjectRepository(CatalogueEntryEntity) private readonly entries: Repository<CatalogueEntryEntity>,
+    private readonly transactions: Transactions,
+    private readonly log: LogWriter,
     private readonly clock: Clock,
   ) {}
 
@@ -60,7 +64,7 @@ export class HouseService {
 
   /** Changes house practice and its history in one transaction; refused when it has changed meanwhile. */
   async setPractice(version: number, practice: Practice, by: string): Promise<HouseView> {
-    await this.organisations.manager.transaction(async (manager) => {
+    await this.transactions.run(async (manager) => {
       const row = await manager.findOneOrFail(OrganisationEntity, {
         where: { id: 1 },
         lock: { mode: 'pessimistic_write' },
@@ -75,6 +79,7 @@ export class HouseService {
       if (sentences.length === 0) return;
       await manager.update(OrganisationEntity, { id: 1 }, { practice, practiceVersion: version + 1 });
       await manager.insert(PracticeChangeEntity, { at: new Date(this.clock.now()), by, sentences, practice });
+      await this.log.writeHouse(manager, by, 'house-rules-changed', sentences.join(' '));
     });
     return this.house();
   }
@@ -98,13 +103,15 @@ export class HouseService {
     await manager.update(OrganisationEntity, { id: 1 }, { listMapping });
   }
 
-  /** Takes the one-time link; it is worth nothing afterwards. */
-  async useSetUpToken(token: string, name: string): Promise<void> {
-    const { setUpTokenHash } = await this.row();
+  /** Uses the one-time link up, in the caller's transaction; it is worth nothing afterwards. */
+  async useSetUpToken(manager: EntityManager, token: string, name: string): Promise<void> {
+    const row = await manager.findOneBy(OrganisationEntity, { id: 1 });
+    const setUpTokenHash = row?.setUpTokenHash ?? null;
     const given = Buffer.from(hashOfToken(token));
     const fits = setUpTokenHash !== null && timingSafeEqual(given, Buffer.from(setUpTokenHash));
     const result = fits
-      ? await this.organisations.update(
+      ? await manager.update(
+          OrganisationEntity,
           { id: 1, setUpTokenHash: Not(IsNull()) },
           { name, setUpTokenHash: null },
         )

@@ -33,6 +33,10 @@ export class OrganisationEntity {
   @Column('text', { name: 'set_up_token_hash', nullable: true })
   setUpTokenHash: string | null;
 
-  @Column('text', { name: 'session_secret' })
-  sessionSecret: string;
+  /** Where the log of the house ends: lines, and the code of the last one. */
+  @Column('int', { name: 'log_count' })
+  logCount: number;
+
+  @Column('text', { name: 'log_head' })
+  logHead: string;
 }

@@ -1,10 +1,14 @@
 import type { ProblemDetails } from '@ulvane/contract';
 import type { Problem } from '@ulvane/core';
+import type { Request, Response } from 'express';
 
 const titles: Record<number, string> = {
   400: 'Not understood',
   401: 'Not signed in',
   403: 'Not allowed',
+  415: 'Not of a kind that is read',
+  421: 'Not for this server',
+  408: 'Took too long',
   404: 'Not found',
   409: 'Changed in the meantime',
   413: 'Too large',
@@ -26,6 +30,15 @@ export class ProblemError extends Error {
 
 export function refuse(status: number, code: string, sentence: string, path = ''): ProblemError {
   return new ProblemError(status, [{ code, path, sentence }]);
+}
+
+/** Somebody else is at it, or too many ask at once: the same again in a moment may well be done. */
+export function busy(): ProblemError {
+  return refuse(
+    503,
+    'busy',
+    'Too much is asked at once just now: nothing was saved. Wait a second or two and do it again.',
+  );
 }
 
 const statusByCode: Readonly<Record<string, number>> = {
@@ -54,4 +67,20 @@ export function problemDetails(
     instance,
     problems: [...problems],
   };
+}
+
+/** Answers with one problem, from outside Nest. */
+export function sendProblem(
+  request: Request,
+  response: Response,
+  status: number,
+  code: string,
+  sentence: string,
+  path = '',
+): void {
+  if (status === 503) response.setHeader('Retry-After', '2');
+  response
+    .status(status)
+    .type('application/problem+json')
+    .send(JSON.stringify(problemDetails(status, [{ code, path, sentence }], request.originalUrl)));
 }

@@ -1,12 +1,12 @@
 import type { RequestHandler } from 'express';
-import { problemDetails } from './problem';
+import { sendProblem } from './problem';
 
 const reading = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
  * Keeps other sites from writing with a signed-in person's cookie, beside the cookie's own
  * `SameSite=Strict`: a change must come from this origin, and as JSON
- * (or JSON Lines).
+ * (or JSON Lines). A program with an API token has no cookie that another site could use.
  */
 export const sameOrigin: RequestHandler = (request, response, next) => {
   if (reading.has(request.method)) return next();
@@ -17,17 +17,19 @@ export const sameOrigin: RequestHandler = (request, response, next) => {
     (typeof site === 'string' && site !== 'same-origin' && site !== 'none');
   // Neither kind can be sent by a form of another site.
   const type = request.headers['content-type'] ?? '';
-  const json = type.startsWith('application/json') || type.startsWith('application/x-ndjson');
+  const json = /^application\/(json|x-ndjson)\s*(;|$)/i.test(type);
   const bodiless =
     request.headers['content-length'] === undefined || request.headers['content-length'] === '0';
   if (!foreign && (json || (request.method === 'DELETE' && bodiless))) return next();
-  const problem = foreign
-    ? { code: 'other-origin', path: '', sentence: 'The request came from another site and was refused.' }
-    : { code: 'not-json', path: '', sentence: 'Changes are sent as application/json.' };
-  response
-    .status(foreign ? 403 : 415)
-    .type('application/problem+json')
-    .send(JSON.stringify(problemDetails(foreign ? 403 : 415, [problem], request.originalUrl)));
+  if (foreign)
+    sendProblem(
+      request,
+      response,
+      403,
+      'other-origin',
+      'The request came from another site and was refused.',
+    );
+  else sendProblem(request, response, 415, 'not-json', 'Changes are sent as application/json.');
 };
 
 function hostOf(origin: string): string | undefined {

@@ -7,16 +7,24 @@ import {
   SetMetadata,
   type ExecutionContext,
 } from '@nestjs/common';
-import type { Endpoint } from '@ulvane/contract';
+import { pathSchemas, type Endpoint } from '@ulvane/contract';
 import { parseWith, type Role } from '@ulvane/core';
 import type { Request } from 'express';
-import type { z } from 'zod';
+import { z } from 'zod';
 import { ProblemError, refuse } from './problem';
+import { refuseUnwritable } from './text';
 
 export const endpointKey = 'ulvane:endpoint';
 
-/** Who acts, as the session says. */
-export type ActorOfRequest = { readonly name: string; readonly role: Role };
+/** Who acts, as the session or the API token says. */
+export type ActorOfRequest = { readonly id: string; readonly name: string; readonly role: Role };
+
+declare module 'express' {
+  interface Request {
+    /** Set by the access guard. */
+    actor?: ActorOfRequest;
+  }
+}
 
 /** What an endpoint's handler gets: everything already parsed by the contract's schemas. */
 export type InputOf<E extends Endpoint> = {
@@ -40,18 +48,23 @@ function parsed<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
   return outcome.value;
 }
 
+const anyText = z.string().max(200);
+
 /** The request, parsed; what does not fit is refused with its place. */
 export const Input = createParamDecorator((entry: Endpoint, context: ExecutionContext): InputOf<Endpoint> => {
   const request = context.switchToHttp().getRequest<Request>();
   const params: Record<string, string> = {};
-  for (const [name, value] of Object.entries(request.params))
-    if (typeof value === 'string') params[name] = value;
+  for (const [name, value] of Object.entries(request.params)) {
+    const schema = entry.params?.[name] ?? pathSchemas[name] ?? anyText;
+    params[name] = parsed(z.object({ [name]: schema }), { [name]: value })[name] ?? '';
+  }
+  refuseUnwritable(request.query);
   return { body: parsed(entry.body, request.body ?? {}), query: parsed(entry.query, request.query), params };
 });
 
-/** The signed-in account's name and role; the access guard has made sure that there is one. */
+/** Who acts; the access guard has made sure that there is somebody. */
 export const Actor = createParamDecorator((_data: unknown, context: ExecutionContext): ActorOfRequest => {
-  const { account } = context.switchToHttp().getRequest<Request>().session;
-  if (!account) throw refuse(401, 'not-signed-in', 'Sign in first.');
-  return { name: account.name, role: account.role };
+  const { actor } = context.switchToHttp().getRequest<Request>();
+  if (!actor) throw refuse(401, 'not-signed-in', 'Sign in first.');
+  return actor;
 });

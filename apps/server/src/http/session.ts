@@ -2,7 +2,7 @@ import type { Role } from '@ulvane/core';
 import connectPgSimple from 'connect-pg-simple';
 import type { RequestHandler } from 'express';
 import session from 'express-session';
-import { Pool } from 'pg';
+import type { Pool } from 'pg';
 
 declare module 'express-session' {
   interface SessionData {
@@ -29,32 +29,36 @@ function seldomTouching(Store: ReturnType<typeof connectPgSimple>): ReturnType<t
   };
 }
 
-/** Sessions live in PostgreSQL, so that several servers share them; the cookie carries an id only. */
+/**
+ * Sessions are in PostgreSQL, so that several servers share them; the cookie carries an id only.
+ * @param pool the house's one pool
+ */
 export function sessions(
-  databaseUrl: string,
+  pool: Pool,
   secret: string,
 ): { readonly middleware: RequestHandler; readonly close: () => Promise<void> } {
   const Store = seldomTouching(connectPgSimple(session));
-  const pool = new Pool({ connectionString: databaseUrl, max: 4 });
   const store = new Store({
     pool,
     tableName: 'session',
     createTableIfMissing: false,
     pruneSessionInterval: 900,
+    // What the store cannot do now, it does later; who waits for it is told by the request.
+    errorLog: () => undefined,
+  });
+  const withCookie = session({
+    store,
+    secret,
+    name: 'ulvane',
+    resave: false,
+    saveUninitialized: false,
+    rolling: true,
+    cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: twelveHours },
   });
   return {
-    middleware: session({
-      store,
-      secret,
-      name: 'ulvane',
-      resave: false,
-      saveUninitialized: false,
-      rolling: true,
-      cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: twelveHours },
-    }),
-    close: async () => {
-      await store.close();
-      await pool.end();
-    },
+    // A program with a token has no session, and makes none.
+    middleware: (request, response, next) =>
+      request.headers.authorization === undefined ? withCookie(request, response, next) : next(),
+    close: async () => store.close(),
   };
 }

@@ -95,6 +95,21 @@ export class MoveEntity {
   @Column('text', { name: 'assessed_for' })
   assessedFor: string;
 
+  /** Where its log ends: lines, and the code of the last one. */
+  @Column('int', { name: 'log_count' })
+  logCount: number;
+
+  @Column('text', { name: 'log_head' })
+  logHead: string;
+
+  /** Code of the record. */
+  @Column('text', { name: 'record_hash' })
+  recordHash: string;
+
+  /** Why the record cannot be read; null where it can. */
+  @Column('text', { nullable: true })
+  unreadable: string | null;
+
   /** Everything that lists are searched by. */
   @Column('text')
   search: string;

@@ -1,13 +1,13 @@
 import { Controller, Header, StreamableFile } from '@nestjs/common';
 import { api, type MoveList, type MoveView } from '@ulvane/contract';
-import { importMove, setIdentity, takeSurvey, type LogEvent, type MoveExport } from '@ulvane/core';
+import { importMove, setIdentity, takeSurvey, type MoveExport } from '@ulvane/core';
 import { ProblemError } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
-import { handoverPdf } from '../sheet/handoverPdf';
 import { HouseService } from '../house/house.service';
 import { MovesReader } from './moves.reader';
 import { MovesWriter } from './moves.writer';
 import { readSurvey } from './readSurvey';
+import { Workers } from '../work/workers';
 
 @Controller()
 export class MovesController {
@@ -15,6 +15,7 @@ export class MovesController {
     private readonly reader: MovesReader,
     private readonly writer: MovesWriter,
     private readonly house: HouseService,
+    private readonly workers: Workers,
   ) {}
 
   @Serves(api.moves)
@@ -50,13 +51,6 @@ export class MovesController {
     return this.reader.one(params.reference ?? '');
   }
 
-  @Serves(api.events)
-  async events(
-    @Input(api.events) { params }: InputOf<typeof api.events>,
-  ): Promise<{ events: readonly LogEvent[] }> {
-    return { events: await this.reader.eventsOf(params.reference ?? '') };
-  }
-
   @Serves(api.exportMove)
   @Header('Content-Disposition', 'attachment')
   document(@Input(api.exportMove) { params }: InputOf<typeof api.exportMove>): Promise<MoveExport> {
@@ -67,7 +61,11 @@ export class MovesController {
   async pdf(@Input(api.handoverPdf) { params }: InputOf<typeof api.handoverPdf>): Promise<StreamableFile> {
     const { move } = await this.reader.one(params.reference ?? '');
     const [house, organisation] = await Promise.all([this.house.house(), this.house.organisation()]);
-    const sheet = await handoverPdf(move, house, organisation.name);
+    const sheet = await this.workers.run('handoverPdfTask', {
+      move,
+      house,
+      organisation: organisation.name,
+    });
     return new StreamableFile(sheet, {
       type: 'application/pdf',
       disposition: `attachment; filename="${move.reference}-hand-over.pdf"`,

@@ -1,19 +1,20 @@
 import { Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { HouseModule } from '../house/house.module';
-import { EventEntity } from './event.entity';
 import { MoveEntity } from './move.entity';
 import { MovesController } from './moves.controller';
 import { MovesReader } from './moves.reader';
 import { MovesWriter } from './moves.writer';
 import { PlanController } from './plan.controller';
 import { RunbookController } from './runbook.controller';
+import { Quarantine } from './quarantine';
+import { RecordController } from './record.controller';
 import { SurveyController } from './survey.controller';
 
 @Module({
-  imports: [TypeOrmModule.forFeature([MoveEntity, EventEntity]), HouseModule],
-  controllers: [MovesController, SurveyController, PlanController, RunbookController],
-  providers: [MovesReader, MovesWriter],
-  exports: [MovesReader, MovesWriter],
+  imports: [TypeOrmModule.forFeature([MoveEntity]), HouseModule],
+  controllers: [MovesController, SurveyController, PlanController, RunbookController, RecordController],
+  providers: [MovesReader, MovesWriter, Quarantine],
+  exports: [MovesReader, MovesWriter, Quarantine],
 })
 export class MovesModule {}

@@ -6,7 +6,7 @@ import {
   releaseTitle,
   supportedUntil,
   verdicts,
-  type LogEvent,
+  type ChainLine,
   type Move,
   type MoveExport,
 } from '@ulvane/core';
@@ -14,8 +14,9 @@ import { Repository, type SelectQueryBuilder } from 'typeorm';
 import { z } from 'zod';
 import { HouseService } from '../house/house.service';
 import { refuse } from '../http/problem';
-import { EventEntity } from './event.entity';
+import { LogReader } from '../log/logReader';
 import { MoveEntity } from './move.entity';
+import { Quarantine } from './quarantine';
 import { recordOf } from './row';
 
 /** What a row of a list needs: never the whole record. */
@@ -34,6 +35,7 @@ const listed = [
   'verdict',
   'advice',
   'unlock',
+  'unreadable',
 ] as const;
 
 /** What the list of hands needs of a move. */
@@ -77,8 +79,9 @@ function page(select: SelectQueryBuilder<MoveEntity>, query: MoveListQuery): Sel
 export class MovesReader {
   constructor(
     @InjectRepository(MoveEntity) private readonly moves: Repository<MoveEntity>,
-    @InjectRepository(EventEntity) private readonly events: Repository<EventEntity>,
     private readonly house: HouseService,
+    private readonly log: LogReader,
+    private readonly quarantine: Quarantine,
   ) {}
 
   async one(reference: string): Promise<MoveView> {
@@ -86,15 +89,31 @@ export class MovesReader {
     return { version: row.version, move: recordOf(row) };
   }
 
-  async eventsOf(reference: string): Promise<readonly LogEvent[]> {
-    const { id } = await this.row(reference);
-    const rows = await this.events.find({ where: { moveId: id }, order: { id: 'ASC' } });
-    return rows.map(({ at, by, kind, sentence }) => ({ at: at.toISOString(), by, kind, sentence }));
+  /** The id of a move, without reading its record. */
+  async idOf(reference: string): Promise<string> {
+    const row = await this.moves.findOne({ where: { reference }, select: { id: true } });
+    if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    return row.id;
+  }
+
+  /** The log of a move; also of one whose record cannot be read. */
+  async linesOf(reference: string): Promise<readonly ChainLine[]> {
+    return this.log.linesOf(await this.idOf(reference));
   }
 
   async document(reference: string): Promise<MoveExport> {
     const { move } = await this.one(reference);
-    return exportMove(move, await this.eventsOf(reference));
+    const lines = await this.log.linesOf(move.id);
+    return exportMove(
+      move,
+      lines.map(({ at, by, kind, sentence, importedBy }) => ({
+        at,
+        by,
+        kind,
+        sentence,
+        ...(importedBy === null ? {} : { importedBy }),
+      })),
+    );
   }
 
   async withSerial(serial: string): Promise<string | null> {
@@ -144,6 +163,7 @@ export class MovesReader {
           verdict: row.verdict,
           advice: row.advice,
           unlock: row.unlock,
+          unreadable: row.unreadable,
           supportedUntil: release ? supportedUntil(release) : null,
           verdicts: query.matrix === 'yes' ? VerdictsSchema.parse(row.verdicts) : null,
         };
@@ -198,7 +218,8 @@ export class MovesReader {
       .addOrderBy('move.reference')
       .limit(notBegunShown)
       .getMany();
-    return rows.map((row) => ({ device: row.device, move: recordOf(row) }));
+    const read = await this.quarantine.readable(rows);
+    return read.map(({ row, move }) => ({ device: row.device, move }));
   }
 
   /** Moves that have, or are to have, backups on any of these drives. */
@@ -207,10 +228,10 @@ export class MovesReader {
     const rows = await this.moves
       .createQueryBuilder('move')
       .where('move.drive_ids ?| array[:...driveIds]', { driveIds })
-      .select(['move.id', 'move.record'])
+      .select(['move.id', 'move.reference', 'move.record'])
       .orderBy('move.reference')
       .getMany();
-    return rows.map(recordOf);
+    return (await this.quarantine.readable(rows)).map(({ move }) => move);
   }
 
   /** How many open moves run each present system. */

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
 import {
   newMove,
+  printCount,
   type Change,
   type CommandContext,
   type CommandOutcome,
@@ -13,47 +14,81 @@ import {
 } from '@ulvane/core';
 import { DataSource, In, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
+import { Transactions } from '../database/transactions';
 import { HouseService } from '../house/house.service';
+import { Breath } from '../http/breath';
 import { ProblemError, refuse, statusOf } from '../http/problem';
-import { EventEntity } from './event.entity';
+import { LogReader } from '../log/logReader';
+import { LogWriter } from '../log/logWriter';
 import { MoveEntity } from './move.entity';
-import { columnsOf, recordOf, type HouseAt } from './row';
+import { columnsOf, recordOf, storable, type HouseAt, type Storable } from './row';
+import { Turns } from './turns';
 
 type ActingAccount = { readonly name: string; readonly role: Role };
 type Command = (move: Move, context: CommandContext) => CommandOutcome;
+
+/**
+ * Changes the move that the transaction is for.
+ * @param also done when the command has been let through, with the move as it was before it
+ */
+export type ChangeInTransaction = (
+  version: number,
+  actor: ActingAccount,
+  command: Command,
+  also?: (before: Move) => Promise<void>,
+) => Promise<MoveView>;
 
 /** Writes moves: a change and its line of the log stand in one transaction, or neither does. */
 @Injectable()
 export class MovesWriter {
   constructor(
     private readonly dataSource: DataSource,
+    private readonly transactions: Transactions,
     private readonly house: HouseService,
+    private readonly log: LogWriter,
+    private readonly logReader: LogReader,
     private readonly clock: Clock,
   ) {}
+
+  private readonly turns = new Turns();
 
   /**
    * Applies a command of core to a move. Refused with 409 when the caller saw an older version; the
    * answer then says what has been done in the meantime.
    */
   change(reference: string, version: number, actor: ActingAccount, command: Command): Promise<MoveView> {
-    return this.dataSource.transaction((manager) =>
-      this.changeIn(manager, reference, version, actor, command),
-    );
+    return this.changeWith(reference, (change) => change(version, actor, command));
   }
 
   /**
-   * As `change`, within a transaction of the caller's.
-   * @param also done when the command has been let through, with the move as it was before it
+   * A transaction in which a move is changed, for callers that store more with it. What is needed of the
+   * house is read before, and whoever changes the same move waits without a connection.
    */
-  async changeIn(
+  async changeWith<T>(
+    reference: string,
+    work: (change: ChangeInTransaction, manager: EntityManager) => Promise<T>,
+  ): Promise<T> {
+    const house = await this.house.house();
+    return this.turns.take(reference, () =>
+      this.transactions.run((manager) =>
+        work(
+          (version, actor, command, also) =>
+            this.changeIn(manager, house, reference, version, actor, command, also),
+          manager,
+        ),
+      ),
+    );
+  }
+
+  private async changeIn(
     manager: EntityManager,
+    house: HouseAt,
     reference: string,
     version: number,
     actor: ActingAccount,
     command: Command,
     also: (before: Move) => Promise<void> = () => Promise.resolve(),
   ): Promise<MoveView> {
-    const house = await this.house.house();
     const context = { ...house, actor, now: this.clock.now() };
     const row = await manager
       .getRepository(MoveEntity)
@@ -62,7 +97,7 @@ export class MovesWriter {
       .where('move.reference = :reference', { reference })
       .getOne();
     const before = row && recordOf(row);
-    const { move, kind, sentence } = await this.let(manager, reference, row, version, (current) =>
+    const { move, kind, sentence } = await this.let(manager, reference, row, before, version, (current) =>
       command(current, context),
     );
     if (before) await also(before);
@@ -80,7 +115,7 @@ export class MovesWriter {
     const house = await this.house.house();
     const { manager } = this.dataSource;
     const row = await manager.findOneBy(MoveEntity, { reference });
-    await this.let(manager, reference, row, version, (current) =>
+    await this.let(manager, reference, row, row && recordOf(row), version, (current) =>
       command(current, { ...house, actor, now: this.clock.now() }),
     );
   }
@@ -89,25 +124,15 @@ export class MovesWriter {
     manager: EntityManager,
     reference: string,
     row: MoveEntity | null,
+    before: Move | null,
     version: number,
     command: (move: Move) => CommandOutcome,
   ): Promise<Change> {
-    if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
-    const outcome = command(recordOf(row));
+    if (!row || !before) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    const outcome = command(before);
     if (row.version !== version) throw await this.conflict(manager, row, outcome);
     if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
     return outcome.value;
-  }
-
-  /** A line of a move's log for what changes nothing in its record. */
-  logFor(
-    manager: EntityManager,
-    moveId: string,
-    actor: ActingAccount,
-    kind: string,
-    sentence: string,
-  ): Promise<void> {
-    return this.log(manager, moveId, [{ at: this.clock.now(), by: actor.name, kind, sentence }]);
   }
 
   /** Starts a move; with a command (taking a survey), both are one change. */
@@ -118,7 +143,7 @@ export class MovesWriter {
   ): Promise<MoveView> {
     const house = await this.house.house();
     const now = this.clock.now();
-    return this.dataSource.transaction(async (manager) => {
+    return this.transactions.run(async (manager) => {
       const move = {
         ...newMove({ id: randomUUID(), reference: await this.nextReference(manager), createdAt: now }),
         ...start,
@@ -134,28 +159,36 @@ export class MovesWriter {
     });
   }
 
-  /** Takes in an exported move with its log, as it is. A move that is here already is refused. */
+  /**
+   * Imports an exported move. Its log comes along, each line marked as imported and by whom; the first line
+   * of this house says so. A move that is here already is refused.
+   */
   async takeIn(actor: ActingAccount, { move, events }: MoveExport): Promise<MoveView> {
     const house = await this.house.house();
-    return this.dataSource.transaction(async (manager) => {
+    return this.transactions.run(async (manager) => {
       const present = await manager.findOneBy(MoveEntity, { id: move.id });
       if (present)
         throw refuse(409, 'move-here', `This move is here already, as ${present.reference}.`, '/move/id');
       const taken = await manager.existsBy(MoveEntity, { reference: move.reference });
       const kept = taken ? { ...move, reference: await this.nextReference(manager) } : move;
-      const view = await this.insert(manager, kept, events, house);
+      await this.insertMany(manager, [{ move: kept, events }], house, actor.name);
       const renamed = taken
         ? ` Its reference ${move.reference} is taken here: it is ${kept.reference} now.`
         : '';
-      await this.log(manager, null, [
-        {
-          at: this.clock.now(),
-          by: actor.name,
-          kind: 'move-imported',
-          sentence: `${kept.reference} taken in from a file.${renamed}`,
-        },
-      ]);
-      return view;
+      await this.log.writeFor(
+        manager,
+        kept.id,
+        actor.name,
+        'move-imported',
+        `Imported from a file, with ${printCount(events.length, 'line')} of its log.${renamed}`,
+      );
+      await this.log.writeHouse(
+        manager,
+        actor.name,
+        'move-imported',
+        `${kept.reference} imported from a file.${renamed}`,
+      );
+      return { version: 1, move: kept };
     });
   }
 
@@ -167,48 +200,68 @@ export class MovesWriter {
     events: readonly LogEvent[],
     house: HouseAt,
   ): Promise<void> {
+    const stored = storable(move);
+    const { head } = await this.log.headOf(manager, move.id);
+    const [next = head] = await this.log.write(manager, [
+      { id: move.id, head, events, recordHash: stored.recordHash, importedBy: null },
+    ]);
     await manager.update(
       MoveEntity,
       { id: move.id },
-      { record: move, version: version + 1, ...columnsOf(move, house, this.clock.now().slice(0, 10)) },
+      {
+        ...stored,
+        version: version + 1,
+        logCount: next.count,
+        logHead: next.hash,
+        unreadable: null,
+        ...columnsOf(move, house, this.clock.now().slice(0, 10)),
+      },
     );
-    await this.log(manager, move.id, events);
   }
 
-  /** Inserts many moves in one statement. */
+  /**
+   * Inserts moves as they are, with their logs, in one statement.
+   * @param importedBy who brings their logs from elsewhere; null for lines of this house
+   */
   async insertMany(
     manager: EntityManager,
     moves: readonly { readonly move: Move; readonly events: readonly LogEvent[] }[],
     house: HouseAt,
+    importedBy: string | null = null,
   ): Promise<void> {
     if (moves.length === 0) return;
     const today = this.clock.now().slice(0, 10);
-    await manager.insert(
-      MoveEntity,
-      moves.map(({ move }) => ({
+    const breath = new Breath();
+    const rows: (Omit<MoveEntity, 'logCount' | 'logHead' | 'unreadable' | 'record'> & Storable)[] = [];
+    for (const { move } of moves) {
+      await breath.take();
+      rows.push({
         id: move.id,
         reference: move.reference,
         version: 1,
-        record: move,
+        ...storable(move),
         ...columnsOf(move, house, today),
+      });
+    }
+    await manager.insert(MoveEntity, rows);
+    const heads = await this.log.write(
+      manager,
+      moves.map(({ move, events }, index) => ({
+        id: move.id,
+        head: this.log.start,
+        events,
+        recordHash: rows[index]?.recordHash ?? '',
+        importedBy,
       })),
     );
-    await manager.insert(
-      EventEntity,
-      moves.flatMap(({ move, events }) =>
-        events.map(({ at, by, kind, sentence }) => ({
-          moveId: move.id,
-          at: new Date(at),
-          by,
-          kind,
-          sentence,
-        })),
-      ),
+    await manager.query(
+      `UPDATE move SET log_count = made.count, log_head = made.hash
+         FROM jsonb_to_recordset($1::jsonb) AS made(id uuid, count int, hash text) WHERE move.id = made.id`,
+      [JSON.stringify(heads.map((head, index) => ({ ...head, id: moves[index]?.move.id })))],
     );
   }
 
-  /** Inserts a move as it is, with its log. */
-  async insert(
+  private async insert(
     manager: EntityManager,
     move: Move,
     events: readonly LogEvent[],
@@ -216,18 +269,6 @@ export class MovesWriter {
   ): Promise<MoveView> {
     await this.insertMany(manager, [{ move, events }], house);
     return { version: 1, move };
-  }
-
-  private async log(
-    manager: EntityManager,
-    moveId: string | null,
-    events: readonly LogEvent[],
-  ): Promise<void> {
-    if (events.length > 0)
-      await manager.insert(
-        EventEntity,
-        events.map(({ at, by, kind, sentence }) => ({ moveId, at: new Date(at), by, kind, sentence })),
-      );
   }
 
   private async nextReference(manager: EntityManager): Promise<string> {
@@ -260,7 +301,7 @@ export class MovesWriter {
     row: MoveEntity,
     outcome: CommandOutcome,
   ): Promise<ProblemError> {
-    const last = await manager.findOne(EventEntity, { where: { moveId: row.id }, order: { id: 'DESC' } });
+    const last = await this.logReader.lastOf(manager, row.id);
     const what = last ? ` ${last.by}, ${last.at.toISOString().slice(11, 16)}: ${last.sentence}` : '';
     const own = outcome.ok ? [] : outcome.problems;
     return new ProblemError(409, [

@@ -11,9 +11,14 @@ import {
   stageOf,
   upgradeRecord,
   valueOf,
+  parseWith,
   type House,
   type Move,
+  type Outcome,
+  type Problem,
 } from '@ulvane/core';
+import { ProblemError, refuse } from '../http/problem';
+import { hashOfRecord } from '../log/hashing';
 import type { MoveEntity } from './move.entity';
 
 /** A house as it stands at a version of its catalogue and its practice. */
@@ -49,7 +54,10 @@ export function columnsOf(
   move: Move,
   house: HouseAt,
   today: string,
-): Omit<MoveEntity, 'id' | 'reference' | 'version' | 'record'> {
+): Omit<
+  MoveEntity,
+  'id' | 'reference' | 'version' | 'record' | 'recordHash' | 'logCount' | 'logHead' | 'unreadable'
+> {
   const hands = handsOf(move, house);
   const release = findRelease(house.catalogue, move.decision?.releaseId ?? undefined);
   const present = findRelease(house.catalogue, valueOf(move.facts, 'presentRelease'));
@@ -82,7 +90,47 @@ export function columnsOf(
   };
 }
 
-/** A record as it comes out of the database, parsed. */
-export function recordOf(row: Pick<MoveEntity, 'record'>): Move {
-  return MoveSchema.parse(upgradeRecord(row.record));
+/** A record as it comes out of the database, parsed; or why it cannot be read. */
+export function readRecord(record: unknown): Outcome<Move> {
+  return parseWith(MoveSchema, upgradeRecord(record));
+}
+
+/** The record of a move that somebody asked for by its reference. @throws ProblemError when it cannot be read */
+export function recordOf(row: Pick<MoveEntity, 'record' | 'reference'>): Move {
+  const move = readRecord(row.record);
+  if (move.ok) return move.value;
+  throw refuse(
+    409,
+    'unreadable-record',
+    `The record of ${row.reference} cannot be read (${reasonOf(move.problems)}). A lead can export, repair or roll it back under House, “Records that cannot be read”.`,
+  );
+}
+
+/** Why a record cannot be read, in one line for lists. */
+export function reasonOf(problems: readonly Problem[]): string {
+  const [first] = problems;
+  const more = problems.length - 1;
+  return `${(first?.sentence ?? 'unknown').replace(/\.$/, '')}${more > 0 ? `, and ${more} more` : ''}`;
+}
+
+/** A record of more bytes would hold up everybody who reads it. */
+const recordLimitBytes = 4 * 1024 * 1024;
+
+export type Storable = { readonly record: Move; readonly recordHash: string };
+
+/**
+ * What is stored of a move: JSON that the schema that reads it has read, and its code.
+ * @throws ProblemError (422) when the schema refuses it, or when it is too large
+ */
+export function storable(move: Move): Storable {
+  const text = JSON.stringify(move);
+  if (text.length > recordLimitBytes)
+    throw refuse(
+      422,
+      'record-too-large',
+      `${move.reference} would hold more than ${recordLimitBytes / 1024 / 1024} MiB of notes, names and capsules: remove what is not needed any more first.`,
+    );
+  const read = readRecord(JSON.parse(text));
+  if (!read.ok) throw new ProblemError(422, read.problems);
+  return { record: read.value, recordHash: hashOfRecord(read.value) };
 }

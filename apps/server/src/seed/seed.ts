@@ -6,6 +6,8 @@ import catalogueFile from '../../../../data/catalogue/catalogue.json';
 import demoTables from '../../../../data/demo/organisation.json';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../clock/clock';
+import { hashOf } from '../accounts/passwords';
+import { Transactions } from '../database/transactions';
 import { DriveEntity } from '../drives/drive.entity';
 import { DifferenceEntity } from '../files/difference.entity';
 import { FileEntryEntity } from '../files/fileEntry.entity';
@@ -22,6 +24,7 @@ const demoSeed = 20260302;
 
 type SeedServices = {
   readonly dataSource: DataSource;
+  readonly transactions: Transactions;
   readonly accounts: AccountsService;
   readonly writer: MovesWriter;
   readonly clock: Clock;
@@ -35,7 +38,7 @@ export type Seeded = {
 
 /** What a new database starts with: the shipped catalogue, and the demo or an empty house. */
 export async function seed(
-  { dataSource, accounts, writer, clock }: SeedServices,
+  { dataSource, transactions, accounts, writer, clock }: SeedServices,
   kind: 'demo' | 'empty',
 ): Promise<Seeded> {
   const organisations = dataSource.getRepository(OrganisationEntity);
@@ -62,7 +65,8 @@ export async function seed(
         })
       : undefined;
   const token = randomBytes(24).toString('base64url');
-  await dataSource.transaction(async (manager) => {
+  const passwordHash = demo ? await hashOf(demoPassword) : '';
+  await transactions.run(async (manager) => {
     await manager.insert(OrganisationEntity, {
       id: 1,
       name: demo?.organisation ?? '',
@@ -71,11 +75,10 @@ export async function seed(
       practice: defaultPractice,
       practiceVersion: 1,
       setUpTokenHash: demo ? null : hashOfToken(token),
-      sessionSecret: randomBytes(32).toString('hex'),
     });
     await manager.insert(CatalogueEntryEntity, entriesOf(catalogue.value));
     for (const recorded of demo?.moves ?? []) {
-      await writer.insert(manager, recorded.move, recorded.events, {
+      await writer.insertMany(manager, [recorded], {
         catalogue: catalogue.value,
         practice: defaultPractice,
         catalogueVersion: 1,
@@ -91,9 +94,11 @@ export async function seed(
         serial: drive.serial,
         body: drive,
       });
-    if (demo) await manager.query(`SELECT setval('move_reference', $1)`, [demo.moves.length]);
+    if (!demo) return;
+    await manager.query(`SELECT setval('move_reference', $1)`, [demo.moves.length]);
+    for (const role of demoAccounts)
+      await accounts.insert(manager, { name: role, role, passwordHash }, 'the demo');
   });
-  if (demo) for (const role of demoAccounts) await accounts.add(role, role, demoPassword);
   return { kind: demo ? 'demo' : 'own', setUpToken: demo ? null : token, loaded: true };
 }
 

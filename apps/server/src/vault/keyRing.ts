@@ -20,6 +20,11 @@ function keyOf(text: string, where: string): VaultKey {
   return { id: createHash('sha256').update(bytes).digest('hex').slice(0, 8), bytes };
 }
 
+/** Whether there are keys to be read. */
+export function keysThere(source: KeySource): boolean {
+  return source.kind === 'environment' || existsSync(source.path);
+}
+
 /** The keys, the one that seals first. A file that is not there is made; one that others may read is refused. */
 export function readKeys(source: KeySource): readonly VaultKey[] {
   if (source.kind === 'environment') return source.keys.map((key) => keyOf(key, 'ULVANE_VAULT_KEY'));

@@ -1,20 +1,19 @@
 import { randomUUID } from 'node:crypto';
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Sealed, SecretHead } from '@ulvane/contract';
 import type { Secret } from '@ulvane/core';
-import { DataSource, Repository, type EntityManager } from 'typeorm';
+import { Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
+import { Transactions } from '../database/transactions';
 import { refuse } from '../http/problem';
 import type { ActorOfRequest } from '../http/serves';
 import { MovesReader } from '../moves/moves.reader';
-import { MovesWriter } from '../moves/moves.writer';
-import type { VaultKey } from './keyRing';
+import { LogWriter } from '../log/logWriter';
 import { openWithPassphrase, sealWithPassphrase } from './passphrase';
 import { seal, unseal } from './sealing';
 import { SecretEntity } from './secret.entity';
-
-export const vaultKeys = Symbol('vault keys');
+import { VaultKeys } from './vaultKeys';
 
 /** What a sealed secret is bound to. */
 export function sealedContext({ id, moveId }: Pick<SecretEntity, 'id' | 'moveId'>): string {
@@ -26,10 +25,10 @@ export function sealedContext({ id, moveId }: Pick<SecretEntity, 'id' | 'moveId'
 export class VaultService {
   constructor(
     @InjectRepository(SecretEntity) private readonly secrets: Repository<SecretEntity>,
-    @Inject(vaultKeys) private readonly keys: readonly VaultKey[],
-    private readonly dataSource: DataSource,
+    private readonly vaultKeys: VaultKeys,
+    private readonly transactions: Transactions,
+    private readonly log: LogWriter,
     private readonly moves: MovesReader,
-    private readonly writer: MovesWriter,
     private readonly clock: Clock,
   ) {}
 
@@ -49,7 +48,7 @@ export class VaultService {
 
   async add(reference: string, actor: ActorOfRequest, secret: Secret): Promise<SecretHead[]> {
     const { move } = await this.moves.one(reference);
-    await this.dataSource.transaction((manager) => this.put(manager, move.id, actor, secret));
+    await this.transactions.run((manager) => this.put(manager, move.id, actor, secret));
     return this.heads(reference);
   }
 
@@ -59,8 +58,13 @@ export class VaultService {
     actor: ActorOfRequest,
     { kind, label, value }: Secret,
   ): Promise<void> {
-    const [key] = this.keys;
-    if (!key) throw refuse(503, 'no-vault-key', 'The vault has no key: set one, and start the server again.');
+    const [key] = this.vaultKeys.keys;
+    if (!key)
+      throw refuse(
+        503,
+        'no-vault-key',
+        'The vault’s key is missing, and secrets are sealed with it: put the key file back, and start the server again.',
+      );
     const id = randomUUID();
     await manager.insert(SecretEntity, {
       id,
@@ -71,11 +75,11 @@ export class VaultService {
       by: actor.name,
       ...seal(value, sealedContext({ id, moveId }), key),
     });
-    await this.writer.logFor(manager, moveId, actor, 'secret-added', `${label}: put into the vault.`);
+    await this.log.writeFor(manager, moveId, actor.name, 'secret-added', `${label}: put into the vault.`);
   }
 
   private open(row: SecretEntity): string {
-    const value = unseal(row, sealedContext(row), this.keys);
+    const value = unseal(row, sealedContext(row), this.vaultKeys.keys);
     if (value === null)
       throw refuse(
         503,
@@ -85,13 +89,12 @@ export class VaultService {
     return value;
   }
 
-  private async rowOf(manager: EntityManager, reference: string, id: string): Promise<SecretEntity> {
-    const { move } = await this.moves.one(reference);
+  private async rowOf(manager: EntityManager, moveId: string, id: string): Promise<SecretEntity> {
     const row = await manager
       .getRepository(SecretEntity)
       .createQueryBuilder('secret')
       .setLock('pessimistic_write')
-      .where('secret.id::text = :id AND secret.moveId = :moveId', { id, moveId: move.id })
+      .where('secret.id::text = :id AND secret.moveId = :moveId', { id, moveId })
       .getOne();
     if (!row)
       throw refuse(404, 'no-such-secret', 'That secret is not in the vault any more: reload the page.');
@@ -99,18 +102,19 @@ export class VaultService {
   }
 
   async show(reference: string, id: string, actor: ActorOfRequest): Promise<string> {
-    return this.dataSource.transaction(async (manager) => {
-      const row = await this.rowOf(manager, reference, id);
+    const moveId = await this.moves.idOf(reference);
+    return this.transactions.run(async (manager) => {
+      const row = await this.rowOf(manager, moveId, id);
       const value = this.open(row);
       await manager.update(
         SecretEntity,
         { id: row.id },
         { showings: row.showings + 1, lastShownTo: actor.name },
       );
-      await this.writer.logFor(
+      await this.log.writeFor(
         manager,
         row.moveId,
-        actor,
+        actor.name,
         'secret-shown',
         `${row.label}: shown to ${actor.name}.`,
       );
@@ -119,13 +123,14 @@ export class VaultService {
   }
 
   async remove(reference: string, id: string, actor: ActorOfRequest): Promise<SecretHead[]> {
-    await this.dataSource.transaction(async (manager) => {
-      const row = await this.rowOf(manager, reference, id);
+    const moveId = await this.moves.idOf(reference);
+    await this.transactions.run(async (manager) => {
+      const row = await this.rowOf(manager, moveId, id);
       await manager.delete(SecretEntity, { id: row.id });
-      await this.writer.logFor(
+      await this.log.writeFor(
         manager,
         row.moveId,
-        actor,
+        actor.name,
         'secret-removed',
         `${row.label}: erased from the vault.`,
       );
@@ -141,11 +146,11 @@ export class VaultService {
       rows.map((row) => ({ kind: row.kind, label: row.label, value: this.open(row) })),
       passphrase,
     );
-    await this.dataSource.transaction((manager) =>
-      this.writer.logFor(
+    await this.transactions.run((manager) =>
+      this.log.writeFor(
         manager,
         move.id,
-        actor,
+        actor.name,
         'secrets-sealed',
         `${rows.length} of the vault’s secrets written to a file, encrypted with a passphrase.`,
       ),
@@ -168,7 +173,7 @@ export class VaultService {
         'The passphrase does not open the file, or the file is damaged.',
         '/passphrase',
       );
-    await this.dataSource.transaction(async (manager) => {
+    await this.transactions.run(async (manager) => {
       for (const secret of secrets) await this.put(manager, move.id, actor, secret);
     });
     return this.heads(reference);

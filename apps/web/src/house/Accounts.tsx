@@ -51,7 +51,7 @@ export function Accounts() {
           </tr>
         </thead>
         <tbody>
-          {data?.accounts.map(({ id, name, role, disabled }) => (
+          {data?.accounts.map(({ id, name, role, disabled, version }) => (
             <tr key={id}>
               <th scope="row">{name}</th>
               <td>
@@ -64,7 +64,9 @@ export function Accounts() {
                   className="btn-plain"
                   aria-label={`${disabled ? 'Let in again' : 'Disable'}: ${name}`}
                   onClick={() =>
-                    void act(() => call(api.setAccount, { params: { id }, body: { disabled: !disabled } }))
+                    void act(() =>
+                      call(api.setAccount, { params: { id }, body: { version, disabled: !disabled } }),
+                    )
                   }
                 >
                   {disabled ? 'Let in again' : 'Disable'}

@@ -1,5 +1,4 @@
-import { api } from '@ulvane/contract';
-import type { LogEvent } from '@ulvane/core';
+import { api, type LogRecord } from '@ulvane/contract';
 import useSWR from 'swr';
 import { addressOf, call } from '../api/call';
 import { Loading } from '../shell/Loading';
@@ -10,7 +9,7 @@ import { useOpenMove } from './MoveContext';
 export function LogView() {
   const { move, view } = useOpenMove();
   const params = { reference: move.reference };
-  const { data, error } = useSWR<{ events: LogEvent[] }, unknown>(
+  const { data, error } = useSWR<LogRecord, unknown>(
     `${addressOf(api.events, { params })} ${view.version}`,
     () => call(api.events, { params }),
   );
@@ -38,8 +37,8 @@ export function LogView() {
           </tr>
         </thead>
         <tbody>
-          {[...data.events].reverse().map((event, index) => (
-            <tr key={data.events.length - index}>
+          {[...data.lines].reverse().map((event, index) => (
+            <tr key={data.lines.length - index}>
               <td className="number">{event.at.slice(0, 16).replace('T', ' ')}</td>
               <td>{event.by}</td>
               <td>{event.sentence}</td>

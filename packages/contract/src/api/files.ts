@@ -7,14 +7,14 @@ import {
   RetentionSchema,
 } from '@ulvane/core';
 import { z } from 'zod';
-import { endpoint, everyone, writers } from '../endpoint';
+import { endpoint, everyone, nameInPath, writers } from '../endpoint';
 import { DifferenceGroupSchema, DifferenceSchema, FilesSchema, listFormats } from '../fileShapes';
 import { MoveViewSchema, version } from '../shapes';
-import { nothing } from './parts';
+import { int4, longDocument, nothing } from './parts';
 
 const page = {
   /** Place in the list after which to begin; -1 is the beginning. */
-  after: z.coerce.number().int().min(-1).default(-1),
+  after: z.coerce.number().int().min(-1).max(2_147_483_647).default(-1),
   limit: z.coerce.number().int().min(1).max(500).default(200),
 };
 
@@ -33,7 +33,7 @@ export const filesApi = {
       destinationId: z.string().max(40).default(''),
       source: z.enum(fileListSources),
       /** How many files the sample was drawn from; 0 when the list is of all of them. */
-      sampledFrom: z.coerce.number().int().min(0).default(0),
+      sampledFrom: z.coerce.number().int().min(0).max(2_147_483_647).default(0),
     }),
     response: MoveViewSchema,
     consumes: 'application/x-ndjson',
@@ -121,7 +121,7 @@ export const filesApi = {
       /** All of the kind in one folder; null: in every folder. */
       folder: z.string().max(32_768).nullable(),
       /** Only these; null: all that the folder says. */
-      ordinals: z.array(z.int().min(0)).max(10_000).nullable(),
+      ordinals: z.array(int4).max(10_000).nullable(),
       reason: z.string().max(500).nullable(),
     }),
     query: nothing,
@@ -160,6 +160,8 @@ export const filesApi = {
     }),
     query: nothing,
     response: MoveViewSchema,
+    params: { id: nameInPath },
+    limitBytes: longDocument,
   }),
 
   joinDataSet: endpoint({
@@ -170,6 +172,7 @@ export const filesApi = {
     body: z.object({ version }),
     query: nothing,
     response: MoveViewSchema,
+    params: { id: nameInPath },
   }),
 
   answerForgotten: endpoint({
@@ -180,6 +183,7 @@ export const filesApi = {
     body: z.object({ version, reason: z.string().max(300).nullable() }),
     query: nothing,
     response: MoveViewSchema,
+    params: { id: nameInPath },
   }),
 
   keepRenames: endpoint({
@@ -195,6 +199,7 @@ export const filesApi = {
     }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: longDocument,
   }),
 
   keepBackup: endpoint({

@@ -16,7 +16,7 @@ import {
   surveysAtOnce,
 } from '../fleetShapes';
 import { TodaySchema } from '../shapes';
-import { nothing, surveyText } from './parts';
+import { longDocument, nothing, surveyText } from './parts';
 
 /** Many moves at once. */
 export const fleetApi = {
@@ -100,6 +100,7 @@ export const fleetApi = {
     }),
     query: nothing,
     response: z.object({ outcomes: z.array(RowOutcomeSchema) }),
+    limitBytes: 2 * 1024 * 1024,
   }),
   takeSurveys: endpoint({
     method: 'POST',
@@ -112,6 +113,7 @@ export const fleetApi = {
     }),
     query: nothing,
     response: z.object({ outcomes: z.array(FileOutcomeSchema) }),
+    limitBytes: longDocument,
   }),
   chooseForMany: endpoint({
     method: 'POST',

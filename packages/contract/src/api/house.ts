@@ -1,6 +1,6 @@
 import { CatalogueExportSchema, catalogueKinds, PracticeSchema } from '@ulvane/core';
 import { z } from 'zod';
-import { endpoint, everyone, leads } from '../endpoint';
+import { endpoint, everyone, leads, nameInPath } from '../endpoint';
 import {
   CatalogueChangeSchema,
   EntryChangeSchema,
@@ -50,6 +50,7 @@ export const houseApi = {
     body: z.object({ version, entry: z.looseObject({ id: z.string().max(80) }) }),
     query: nothing,
     response: HouseSchema,
+    params: { id: nameInPath },
   }),
   removeCatalogueEntry: endpoint({
     method: 'POST',
@@ -59,6 +60,7 @@ export const houseApi = {
     body: z.object({ version }),
     query: nothing,
     response: HouseSchema,
+    params: { id: nameInPath },
   }),
   catalogueHistory: endpoint({
     method: 'GET',
@@ -90,6 +92,7 @@ export const houseApi = {
     body: z.looseObject({ format: z.string() }),
     query: nothing,
     response: z.object({ changes: z.array(EntryChangeSchema) }),
+    limitBytes: 2 * 1024 * 1024,
   }),
   importCatalogue: endpoint({
     method: 'POST',
@@ -99,6 +102,7 @@ export const houseApi = {
     body: z.object({ version, document: z.looseObject({ format: z.string() }) }),
     query: nothing,
     response: HouseSchema,
+    limitBytes: 2 * 1024 * 1024,
   }),
 
   collector: endpoint({

@@ -6,7 +6,6 @@ import {
   DepartureSchema,
   DestinationSchema,
   DiskWorkSchema,
-  EventSchema,
   HandoverSchema,
   isolationIds,
   MoveExportSchema,
@@ -18,7 +17,7 @@ import {
 import { z } from 'zod';
 import { endpoint, everyone, leads, writers } from '../endpoint';
 import { MoveViewSchema, SurveyPreviewSchema, version } from '../shapes';
-import { nothing, surveyText } from './parts';
+import { day, longDocument, nothing, oneSurvey, surveyText } from './parts';
 
 const note = z.string().max(2000);
 const note300 = z.string().trim().min(1).max(300);
@@ -34,11 +33,12 @@ export const movesApi = {
     body: z.object({
       owner: z.string().trim().max(100),
       site: z.string().trim().max(100),
-      dueOn: z.iso.date().nullable(),
+      dueOn: day.nullable(),
       surveyText: surveyText.nullable(),
     }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: oneSurvey,
   }),
 
   importMove: endpoint({
@@ -49,6 +49,7 @@ export const movesApi = {
     body: z.looseObject({ format: z.string() }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: longDocument,
   }),
 
   move: endpoint({
@@ -59,16 +60,6 @@ export const movesApi = {
     body: nothing,
     query: nothing,
     response: MoveViewSchema,
-  }),
-
-  events: endpoint({
-    method: 'GET',
-    path: '/moves/:reference/events',
-    summary: 'The log of a move',
-    access: everyone,
-    body: nothing,
-    query: nothing,
-    response: z.object({ events: z.array(EventSchema) }),
   }),
 
   exportMove: endpoint({
@@ -98,9 +89,10 @@ export const movesApi = {
     path: '/surveys/preview',
     summary: 'What a survey would change, without taking it',
     access: writers,
-    body: z.object({ text: surveyText, reference: z.string().nullable() }),
+    body: z.object({ text: surveyText, reference: z.string().max(40).nullable() }),
     query: nothing,
     response: SurveyPreviewSchema,
+    limitBytes: oneSurvey,
   }),
 
   takeSurvey: endpoint({
@@ -111,6 +103,7 @@ export const movesApi = {
     body: z.object({ version, text: surveyText }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: oneSurvey,
   }),
 
   typeFact: endpoint({
@@ -181,6 +174,7 @@ export const movesApi = {
     body: z.object({ version, dataSets: z.array(DataSetSchema).max(500) }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: longDocument,
   }),
 
   setDestinations: endpoint({
@@ -255,6 +249,7 @@ export const movesApi = {
     body: CapsuleSchema.omit({ at: true, by: true }).extend({ version }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: longDocument,
   }),
 
   plan: endpoint({
@@ -315,6 +310,7 @@ export const movesApi = {
     body: z.object({ version, handover: HandoverSchema.omit({ signedOff: true }) }),
     query: nothing,
     response: MoveViewSchema,
+    limitBytes: longDocument,
   }),
 
   signOff: endpoint({

@@ -1,11 +1,22 @@
 import { roles } from '@ulvane/core';
 import { z } from 'zod';
-import { endpoint, everyone, leads } from '../endpoint';
-import { AccountSchema, HealthSchema, SessionSchema } from '../shapes';
+import { endpoint, everyone, leads, tokenScopes } from '../endpoint';
+import { AccountSchema, ApiTokenSchema, HealthSchema, SessionSchema, version } from '../shapes';
 import { done, nothing } from './parts';
 
-const name = z.string().trim().min(2).max(60);
-const password = z.string().min(10, 'a password has 10 characters or more').max(200);
+// Long names and controls are no names; how names are compared is the server's `nameKeyOf`.
+const name = z
+  .string()
+  .trim()
+  .min(2)
+  .max(60)
+  .regex(/^\P{C}+$/u, 'a name has no control characters');
+export const passwordCharacters = 10;
+const password = z
+  .string()
+  .min(passwordCharacters, `a password has ${passwordCharacters} characters or more`)
+  .max(200);
+const tokens = z.object({ tokens: z.array(ApiTokenSchema) });
 
 /** Who is there: health, session, accounts. */
 export const peopleApi = {
@@ -34,7 +45,7 @@ export const peopleApi = {
     path: '/session',
     summary: 'Sign in',
     access: 'anyone',
-    body: z.object({ name: z.string().max(60), password: z.string().max(200) }),
+    body: z.object({ name: z.string().max(200), password: z.string().max(200) }),
     query: nothing,
     response: SessionSchema,
   }),
@@ -43,6 +54,7 @@ export const peopleApi = {
     method: 'DELETE',
     path: '/session',
     summary: 'Sign out',
+    token: 'session',
     access: everyone,
     body: nothing,
     query: nothing,
@@ -67,6 +79,7 @@ export const peopleApi = {
     body: nothing,
     query: nothing,
     response: z.object({ accounts: z.array(AccountSchema) }),
+    token: 'session',
   }),
 
   addAccount: endpoint({
@@ -77,6 +90,7 @@ export const peopleApi = {
     body: z.object({ name, role: z.enum(roles), password }),
     query: nothing,
     response: AccountSchema,
+    token: 'session',
   }),
 
   setAccount: endpoint({
@@ -84,8 +98,85 @@ export const peopleApi = {
     path: '/accounts/:id',
     summary: 'Disable an account or let it in again',
     access: leads,
-    body: z.object({ disabled: z.boolean() }),
+    body: z.object({ version, disabled: z.boolean() }),
     query: nothing,
     response: AccountSchema,
+    token: 'session',
+  }),
+
+  changePassword: endpoint({
+    method: 'POST',
+    path: '/password',
+    summary: 'Change one’s own password; all other sessions end',
+    access: everyone,
+    body: z.object({ present: z.string().max(200), next: password }),
+    query: nothing,
+    response: done,
+    token: 'session',
+  }),
+
+  offerReset: endpoint({
+    method: 'POST',
+    path: '/accounts/:id/reset',
+    summary: 'Make a one-time link with which somebody sets a new password',
+    access: leads,
+    body: z.object({ version }),
+    query: nothing,
+    response: z.object({ path: z.string(), until: z.string() }),
+    token: 'session',
+  }),
+
+  resetPassword: endpoint({
+    method: 'POST',
+    path: '/password/reset',
+    summary: 'Set a new password with a one-time link; all sessions of the account end',
+    access: 'anyone',
+    body: z.object({ token: z.string().max(200), password }),
+    query: nothing,
+    response: done,
+  }),
+
+  apiTokens: endpoint({
+    method: 'GET',
+    path: '/tokens',
+    summary: 'One’s own API tokens; for leads everybody’s',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: tokens,
+    token: 'session',
+  }),
+
+  addApiToken: endpoint({
+    method: 'POST',
+    path: '/tokens',
+    summary: 'Make an API token; it is shown this once',
+    access: everyone,
+    body: z.object({ name, scope: z.enum(tokenScopes) }),
+    query: nothing,
+    response: tokens.extend({ token: z.string() }),
+    token: 'session',
+  }),
+
+  revokeApiToken: endpoint({
+    method: 'POST',
+    path: '/tokens/:id/revoke',
+    summary: 'Revoke an API token',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: tokens,
+    token: 'session',
+  }),
+
+  metrics: endpoint({
+    method: 'GET',
+    path: '/metrics',
+    summary: 'Figures of this server: requests, latencies, connections, event loop, queues',
+    access: leads,
+    body: nothing,
+    query: nothing,
+    response: z.any(),
+    produces: 'text/plain',
   }),
 } as const;

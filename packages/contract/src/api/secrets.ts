@@ -30,6 +30,7 @@ export const secretsApi = {
   showSecret: endpoint({
     method: 'POST',
     path: '/moves/:reference/secrets/:id/show',
+    token: 'vault',
     summary: 'Show a secret; who and when goes into the log',
     access: writers,
     body: nothing,
@@ -52,6 +53,7 @@ export const secretsApi = {
   sealSecrets: endpoint({
     method: 'POST',
     path: '/moves/:reference/secrets/seal',
+    token: 'vault',
     summary: 'All secrets of a move, encrypted with a passphrase',
     access: writers,
     body: z.object({ passphrase }),

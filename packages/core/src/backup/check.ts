@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { differenceKinds } from '../manifest/differences';
+import { InstantSchema } from '../quantity/daySchema';
 
 /** How a copy was found good: said so by hand, every file compared, or a sample of them. */
 export const CopyCheckSchema = z.discriminatedUnion('method', [
@@ -11,7 +12,7 @@ export const CopyCheckSchema = z.discriminatedUnion('method', [
 export const FailedCheckSchema = z.strictObject({
   dataSetId: z.string(),
   destinationId: z.string(),
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
   count: z.int().positive(),
   /** The first of them. */

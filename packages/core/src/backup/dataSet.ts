@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { keepsakeKinds } from '../catalogue/catalogue';
 import { fileSystemIds } from '../catalogue/fileSystems';
 import { CopyCheckSchema } from './check';
+import { InstantSchema } from '../quantity/daySchema';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/);
 
@@ -54,7 +55,7 @@ export const DestinationSchema = z.strictObject({
 export const CopySchema = z.strictObject({
   dataSetId: id,
   destinationId: id,
-  verifiedAt: z.iso.datetime(),
+  verifiedAt: InstantSchema,
   verifiedBy: z.string(),
   /** Absent: somebody said so. */
   check: CopyCheckSchema.exactOptional(),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { InstantSchema } from '../quantity/daySchema';
 
 export const fileListRoles = ['before', 'copy', 'after'] as const;
 export type FileListRole = (typeof fileListRoles)[number];
@@ -26,7 +27,7 @@ export const FileListHeadSchema = z.strictObject({
   withoutDigest: z.int().min(0),
   /** Files that could not be read, changed while they were read, or are links. */
   troubled: z.int().min(0),
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
 });
 

@@ -3,6 +3,7 @@ import type { Catalogue, Keepsake } from '../catalogue/catalogue';
 import { findRelease } from '../catalogue/find';
 import { valueOf, type Facts } from '../survey/facts';
 import type { DataSet } from './dataSet';
+import { InstantSchema } from '../quantity/daySchema';
 
 export type ForgottenThing = Keepsake & {
   /** Where the line comes from: every device, the present system, or an application that is on it. */
@@ -114,7 +115,7 @@ export const forgottenThings: readonly Keepsake[] = [
 export const NotNeededSchema = z.strictObject({
   id: z.string().max(80),
   reason: z.string().trim().min(1).max(300),
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
 });
 export type NotNeeded = z.infer<typeof NotNeededSchema>;

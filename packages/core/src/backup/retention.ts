@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { daysBetween } from '../quantity/day';
+import { DaySchema, InstantSchema } from '../quantity/daySchema';
 
 /** What becomes of the backup on one destination. */
 export const RetentionSchema = z.strictObject({
@@ -7,9 +8,9 @@ export const RetentionSchema = z.strictObject({
   /** What is written on it. */
   label: z.string().trim().min(1).max(100),
   place: z.string().trim().min(1).max(300),
-  keepUntil: z.iso.date(),
+  keepUntil: DaySchema,
   wiped: z
-    .strictObject({ at: z.iso.datetime(), by: z.string(), method: z.string().trim().min(1).max(300) })
+    .strictObject({ at: InstantSchema, by: z.string(), method: z.string().trim().min(1).max(300) })
     .nullable(),
 });
 

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { RequirementSchema } from './requirement';
+import { DaySchema } from '../quantity/daySchema';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9-]*$/, 'must be lower-case letters, digits and hyphens');
-const day = z.iso.date();
+const day = DaySchema;
 
 export const keepsakeKinds = [
   'folder',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { InstantSchema } from '../quantity/daySchema';
 
 const weight = z.number().min(0).max(10);
 
@@ -85,7 +86,7 @@ export const DepartureSchema = z.strictObject({
   setting: z.enum(practiceSettings),
   value: z.union([z.string(), z.number(), z.boolean()]),
   reason: z.string().trim().min(1).max(500),
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
 });
 export type Departure = z.infer<typeof DepartureSchema>;

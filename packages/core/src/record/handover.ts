@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { DataSet } from '../backup/dataSet';
 import { listOf, type FileListHead } from '../backup/fileListHead';
 import type { Reconciled } from './reconciled';
+import { InstantSchema } from '../quantity/daySchema';
 
 export const HandoverSchema = z.strictObject({
   /** What was found after the restore, a line a data set. */
@@ -16,7 +17,7 @@ export const HandoverSchema = z.strictObject({
   ),
   openPoints: z.array(z.string().trim().min(1).max(500)).max(100),
   signedOff: z
-    .strictObject({ ownerName: z.string().trim().min(1).max(100), at: z.iso.datetime(), by: z.string() })
+    .strictObject({ ownerName: z.string().trim().min(1).max(100), at: InstantSchema, by: z.string() })
     .nullable(),
 });
 

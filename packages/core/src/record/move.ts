@@ -17,21 +17,22 @@ import { FactsSchema, factSources } from '../survey/facts';
 import { FolderSchema } from '../survey/format';
 import { HandoverSchema, nothingHandedOver } from './handover';
 import { ReconciledSchema } from './reconciled';
+import { DaySchema, InstantSchema } from '../quantity/daySchema';
 
 /** One device and its owner going from the present system to a target: everything that is kept of it. */
 export const MoveSchema = z.strictObject({
   id: z.uuid(),
   reference: z.string().regex(/^MV-\d{4,7}$/),
-  createdAt: z.iso.datetime(),
+  createdAt: InstantSchema,
   owner: z.string().trim().max(100),
   site: z.string().trim().max(100),
   /** ISO date by which the move should be done. */
-  dueOn: z.iso.date().nullable(),
+  dueOn: DaySchema.nullable(),
   facts: FactsSchema,
   surveys: z.array(
     z.strictObject({
-      takenAt: z.iso.datetime(),
-      importedAt: z.iso.datetime(),
+      takenAt: InstantSchema,
+      importedAt: InstantSchema,
       by: z.string(),
       source: z.enum(factSources),
       rootWouldAdd: z.array(z.string()),
@@ -43,7 +44,7 @@ export const MoveSchema = z.strictObject({
     .strictObject({
       routeId: z.enum(routeIds),
       releaseId: z.string().nullable(),
-      at: z.iso.datetime(),
+      at: InstantSchema,
       by: z.string(),
       /** Why it was chosen against the advice; null when it was the advice. */
       reason: z.string().nullable(),
@@ -83,10 +84,10 @@ export const MoveSchema = z.strictObject({
   diskPlan: DiskPlanSchema.nullable().default(null),
   /** Old sectors, kept before a table is rewritten; the last one of a disk counts. */
   capsules: z.array(CapsuleSchema).max(mostCapsules).default([]),
-  plan: z.strictObject({ runbook: RunbookSchema, at: z.iso.datetime(), by: z.string() }).nullable(),
+  plan: z.strictObject({ runbook: RunbookSchema, at: InstantSchema, by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
   overrules: z.array(
-    z.strictObject({ gateId: z.enum(gateIds), reason: z.string(), at: z.iso.datetime(), by: z.string() }),
+    z.strictObject({ gateId: z.enum(gateIds), reason: z.string(), at: InstantSchema, by: z.string() }),
   ),
   handover: HandoverSchema,
 });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fileKinds } from '../manifest/reconcile';
+import { InstantSchema } from '../quantity/daySchema';
 
 const count = z.int().min(0);
 
@@ -9,7 +10,7 @@ export const ReconciledSchema = z.strictObject({
   dataSetId: z.string(),
   beforeId: z.uuid(),
   afterId: z.uuid(),
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
   counts: z.strictObject({
     same: count,

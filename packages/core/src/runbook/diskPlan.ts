@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { RememberedSchema, ResolutionSchema } from '../disk/convert/conversion';
 import { LayoutPlanGoalSchema } from '../disk/layout/goal';
 import { WritesFileSchema } from '../disk/sectors/writesFile';
+import { InstantSchema } from '../quantity/daySchema';
 
 /** What is to be done to the table of a disk: its scheme, or what stands where. */
 export const DiskWorkSchema = z.discriminatedUnion('kind', [
@@ -19,7 +20,7 @@ export const DiskPlanSchema = z.strictObject({
   disk: z.string().min(1).max(64),
   serial: z.string().max(128).nullable(),
   work: DiskWorkSchema,
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
 });
 
@@ -32,7 +33,7 @@ export const CapsuleSchema = z.strictObject({
   target: z.enum(['gpt', 'mbr']),
   remembered: RememberedSchema,
   undo: WritesFileSchema,
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
 });
 

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { activationKinds } from '../catalogue/catalogue';
 import { isolationIds } from './isolation';
+import { DaySchema, InstantSchema } from '../quantity/daySchema';
 
-const mark = { at: z.iso.datetime(), by: z.string().min(1) };
+const mark = { at: InstantSchema, by: z.string().min(1) };
 
 const line = z.string().trim().min(1).max(100);
 const consent = z.strictObject({ signer: line, keptWhere: z.string().trim().min(1).max(300), ...mark });
@@ -30,7 +31,7 @@ export const PreparationSchema = z.strictObject({
   networkDriver: z.strictObject({ how: z.string().trim().min(1).max(300), ...mark }).nullable(),
   nothingToSave: z.strictObject({ statement: z.string().trim().min(1).max(500), ...mark }).nullable(),
   wantedSystemBytes: z.int().positive().nullable(),
-  holdUntil: z.iso.date().nullable(),
+  holdUntil: DaySchema.nullable(),
   /** Written consent, and where the paper is kept. */
   ownerConsent: consent.nullable().default(null),
   organisationConsent: consent.nullable().default(null),

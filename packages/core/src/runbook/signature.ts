@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { GateId, Runbook, Step } from './step';
+import { InstantSchema } from '../quantity/daySchema';
 
 /** One line of a step's history; lines are only ever added. */
 export const SignatureSchema = z.strictObject({
@@ -7,7 +8,7 @@ export const SignatureSchema = z.strictObject({
   /** The title that was signed, kept even when a later plan no longer has the step. */
   title: z.string(),
   action: z.enum(['start', 'sign', 'unsign']),
-  at: z.iso.datetime(),
+  at: InstantSchema,
   by: z.string(),
   actualMinutes: z.number().min(0).max(100_000).nullable(),
   note: z.string().max(2000),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { activationKinds } from '../catalogue/catalogue';
 import { DiskSchema } from './disk';
+import { InstantSchema } from '../quantity/daySchema';
 
 export const factSources = ['collector', 'imported', 'practice-machine', 'typed'] as const;
 
@@ -9,7 +10,7 @@ function fact<S extends z.ZodType>(value: S) {
   return z.strictObject({
     value,
     source: z.enum(factSources),
-    at: z.iso.datetime(),
+    at: InstantSchema,
     by: z.string().exactOptional(),
   });
 }

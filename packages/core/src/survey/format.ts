@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { DiskSchema } from './disk';
 import { factValueSchemas, NetworkAdapterSchema } from './facts';
+import { InstantSchema } from '../quantity/daySchema';
 
 export const surveyFormatName = 'ulvane-survey';
 export const surveyFormatVersion = 1;
@@ -22,7 +23,7 @@ const v = factValueSchemas;
 export const SurveySchema = z.strictObject({
   format: z.literal(surveyFormatName),
   version: z.literal(surveyFormatVersion),
-  takenAt: z.iso.datetime(),
+  takenAt: InstantSchema,
   collector: z
     .strictObject({
       version: z.string().max(40),

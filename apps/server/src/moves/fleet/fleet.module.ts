@@ -10,5 +10,6 @@ import { Reassessment } from './reassessment';
   imports: [HouseModule, MovesModule],
   controllers: [FleetController],
   providers: [FleetReader, FleetWriter, Reassessment],
+  exports: [Reassessment],
 })
 export class FleetModule {}

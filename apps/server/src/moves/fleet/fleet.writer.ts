@@ -22,12 +22,14 @@ import {
   type Problem,
   type RouteChoice,
 } from '@ulvane/core';
-import { DataSource, type EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import { Clock } from '../../clock/clock';
+import { Transactions } from '../../database/transactions';
 import { HouseService } from '../../house/house.service';
+import { Breath } from '../../http/breath';
 import { MoveEntity } from '../move.entity';
 import { MovesWriter } from '../moves.writer';
-import { recordOf, type HouseAt } from '../row';
+import { readRecord, reasonOf, recordOf, type HouseAt } from '../row';
 
 type Context = CommandContext & HouseAt;
 type Actor = CommandContext['actor'];
@@ -41,7 +43,7 @@ type Pending = { readonly move: Move; readonly version: number | null; readonly 
 @Injectable()
 export class FleetWriter {
   constructor(
-    private readonly dataSource: DataSource,
+    private readonly transactions: Transactions,
     private readonly house: HouseService,
     private readonly moves: MovesWriter,
     private readonly clock: Clock,
@@ -55,7 +57,7 @@ export class FleetWriter {
     actor: Actor,
   ): Promise<RowOutcome[]> {
     const context = await this.context(actor);
-    return this.dataSource.transaction(async (manager) => {
+    return this.inTurn(async (manager) => {
       if (!dryRun) {
         await oneAtATime(manager);
         await this.house.keepListMapping(manager, mapping);
@@ -72,7 +74,9 @@ export class FleetWriter {
       const seen = new Map<string, number>();
       const pending: Pending[] = [];
       const outcomes: RowOutcome[] = [];
+      const breath = new Breath();
       for (const { row, read: given } of read) {
+        await breath.take();
         if (!given.ok) {
           outcomes.push(refused(row, given.problems));
           continue;
@@ -106,10 +110,12 @@ export class FleetWriter {
     actor: Actor,
   ): Promise<FileOutcome[]> {
     const context = await this.context(actor);
-    return this.dataSource.transaction(async (manager) => {
+    return this.inTurn(async (manager) => {
       if (!dryRun) await oneAtATime(manager);
       const outcomes: FileOutcome[] = [];
+      const breath = new Breath();
       for (const { name, text } of files) {
+        await breath.take();
         const survey = importSurvey(text);
         if (!survey.ok) {
           outcomes.push({
@@ -169,17 +175,26 @@ export class FleetWriter {
     actor: Actor,
   ): Promise<ChoiceOutcome[]> {
     const context = await this.context(actor);
-    return this.dataSource.transaction(async (manager) => {
+    return this.inTurn(async (manager) => {
       const rows = await this.lockable(manager, !dryRun)
         .where('move.reference IN (:...references)', { references })
         .orderBy('move.reference')
         .getMany();
       const pending: Pending[] = [];
-      const outcomes = references.map((reference): ChoiceOutcome => {
+      const breath = new Breath();
+      const chooseFor = (reference: string): ChoiceOutcome => {
         const row = rows.find((one) => one.reference === reference);
         if (!row)
           return { reference, device: '', outcome: 'refused', sentence: `There is no move ${reference}.` };
-        const move = recordOf(row);
+        const read = readRecord(row.record);
+        if (!read.ok)
+          return {
+            reference,
+            device: row.device,
+            outcome: 'refused',
+            sentence: `The record cannot be read: ${reasonOf(read.problems)}.`,
+          };
+        const move = read.value;
         const outcome = chooseRoute(move, asked, context);
         if (!outcome.ok)
           return {
@@ -195,10 +210,20 @@ export class FleetWriter {
           outcome: 'chosen',
           sentence: worthALook(move, context, outcome.value.sentence),
         };
-      });
+      };
+      const outcomes: ChoiceOutcome[] = [];
+      for (const reference of references) {
+        await breath.take();
+        outcomes.push(chooseFor(reference));
+      }
       if (!dryRun) await this.store(manager, pending, context);
       return outcomes;
     });
+  }
+
+  /** Batches wait longer for their turn than a single change. */
+  private inTurn<T>(work: (manager: EntityManager) => Promise<T>): Promise<T> {
+    return this.transactions.run(work, { lockMs: batchLockMs });
   }
 
   private async context(actor: Actor): Promise<Context> {
@@ -245,8 +270,11 @@ export class FleetWriter {
   }
 
   private async store(manager: EntityManager, pending: readonly Pending[], context: Context): Promise<void> {
-    for (const { move, version, events } of pending)
+    const breath = new Breath();
+    for (const { move, version, events } of pending) {
+      await breath.take();
       if (version !== null) await this.moves.rewrite(manager, move, version, events, context);
+    }
     await this.moves.insertMany(
       manager,
       pending.filter(({ version }) => version === null),
@@ -254,6 +282,9 @@ export class FleetWriter {
     );
   }
 }
+
+/** How long a batch waits for another one. */
+const batchLockMs = 30_000;
 
 /** Any fixed number: two people who take in the same new serial at once would otherwise start two moves. */
 const takeInLock = 4311;

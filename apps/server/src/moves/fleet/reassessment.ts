@@ -2,11 +2,14 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import type { Reassessment as ReassessmentView } from '@ulvane/contract';
 import { Logger } from 'nestjs-pino';
-import { DataSource, Not } from 'typeorm';
+import { DataSource, IsNull, Not } from 'typeorm';
+import { Transactions } from '../../database/transactions';
+import { faultOf } from '../../database/faults';
 import { Clock } from '../../clock/clock';
 import { HouseService } from '../../house/house.service';
 import { MoveEntity } from '../move.entity';
-import { assessedFor, outlookColumns, recordOf } from '../row';
+import { Quarantine } from '../quarantine';
+import { assessedFor, outlookColumns } from '../row';
 
 /** So many rows are locked at once; other servers take others. */
 const rowsAtOnce = 100;
@@ -23,6 +26,8 @@ const lookEveryMs = 60_000;
 export class Reassessment implements OnApplicationBootstrap, BeforeApplicationShutdown {
   constructor(
     private readonly dataSource: DataSource,
+    private readonly transactions: Transactions,
+    private readonly quarantine: Quarantine,
     private readonly house: HouseService,
     private readonly clock: Clock,
     private readonly logger: Logger,
@@ -54,7 +59,10 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
     }
     this.running = this.work()
       .catch((error: unknown) =>
-        this.logger.error(error, 'reassessing failed; it is tried again in a minute'),
+        // The database being away is said once, by the health and by what starts it.
+        faultOf(error)
+          ? this.logger.warn('reassessing was interrupted; it is tried again in a minute')
+          : this.logger.error(error, 'reassessing failed; it is tried again in a minute'),
       )
       .finally(() => {
         this.running = undefined;
@@ -68,7 +76,10 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
   async state(): Promise<ReassessmentView> {
     const moves = this.dataSource.getRepository(MoveEntity);
     const key = assessedFor(await this.house.house(), this.today());
-    const [total, waiting] = await Promise.all([moves.count(), moves.countBy({ assessedFor: Not(key) })]);
+    const [total, waiting] = await Promise.all([
+      moves.count(),
+      moves.countBy({ assessedFor: Not(key), unreadable: IsNull() }),
+    ]);
     if (waiting > 0) this.wake();
     return { total, waiting };
   }
@@ -85,20 +96,23 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
   private async batch(): Promise<number> {
     const house = await this.house.house();
     const today = this.today();
-    return this.dataSource.transaction(async (manager) => {
+    return this.transactions.run(async (manager) => {
       const rows = await manager
         .getRepository(MoveEntity)
         .createQueryBuilder('move')
         .select(['move.id', 'move.record'])
         .where('move.assessed_for <> :key', { key: assessedFor(house, today) })
+        // One that cannot be read is looked at again once it has been repaired or rolled back.
+        .andWhere('move.unreadable IS NULL')
         .limit(rowsAtOnce)
         .setLock('pessimistic_write')
         .setOnLocked('skip_locked')
         .getMany();
       const made: object[] = [];
-      for (const [index, row] of rows.entries()) {
+      const read = await this.quarantine.readable(rows, manager);
+      for (const [index, { row, move }] of read.entries()) {
         if (index % devicesAtOnce === 0) await nextTurn();
-        made.push({ id: row.id, ...outlookColumns(recordOf(row), house, today) });
+        made.push({ id: row.id, ...outlookColumns(move, house, today) });
       }
       if (made.length > 0)
         await manager.query(

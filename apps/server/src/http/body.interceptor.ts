@@ -1,0 +1,95 @@
+import { isUtf8 } from 'node:buffer';
+import { Injectable, type CallHandler, type ExecutionContext, type NestInterceptor } from '@nestjs/common';
+import { Reflector } from '@nestjs/core';
+import { bodyLimitOf, type Endpoint } from '@ulvane/contract';
+import { json, type Request, type RequestHandler, type Response } from 'express';
+import { from, mergeMap, type Observable } from 'rxjs';
+import { refuse } from './problem';
+import { endpointKey } from './serves';
+import { refuseUnwritable } from './text';
+
+/** Nothing that Ulvane reads is nested deeper. */
+const deepest = 64;
+/** A body of JSON is short: longer than this nobody needs for it. */
+const patienceMs = 120_000;
+
+const open = new Set([0x5b, 0x7b]);
+const close = new Set([0x5d, 0x7d]);
+const quote = 0x22;
+const backslash = 0x5c;
+
+/** How deep a JSON text is nested, without parsing it. */
+export function depthOf(text: Uint8Array): number {
+  let depth = 0;
+  let most = 0;
+  let inString = false;
+  for (let at = 0; at < text.length; at += 1) {
+    const byte = text[at] ?? 0;
+    if (inString) {
+      if (byte === backslash) at += 1;
+      else if (byte === quote) inString = false;
+    } else if (byte === quote) inString = true;
+    else if (open.has(byte)) most = Math.max(most, (depth += 1));
+    else if (close.has(byte)) depth -= 1;
+  }
+  return most;
+}
+
+/** Only escapes can bring what is no text into JSON in valid UTF-8. */
+const suspicious = /\\u(0000|[dD][89a-fA-F])/;
+const toBeLookedAt = new WeakSet<object>();
+
+const parsers = new Map<number, RequestHandler>();
+
+function parserFor(limit: number): RequestHandler {
+  const known = parsers.get(limit);
+  if (known) return known;
+  const parser = json({
+    limit,
+    verify: (request, _response, body, charset) => {
+      if (charset !== 'utf-8')
+        throw refuse(415, 'charset', `JSON is sent in UTF-8 (RFC 8259, 8.1); this is ${charset}.`);
+      if (!isUtf8(body)) throw refuse(400, 'not-utf8', 'The body is not UTF-8.');
+      if (depthOf(body) > deepest)
+        throw refuse(422, 'too-deep', `The body is nested more than ${deepest} levels deep.`);
+      if (suspicious.test(body.toString('latin1'))) toBeLookedAt.add(request);
+    },
+  });
+  parsers.set(limit, parser);
+  return parser;
+}
+
+/**
+ * Reads a request's JSON once the guard has let it in, with the limit of its entry: who may not ask
+ * at all does not make the server parse anything.
+ */
+@Injectable()
+export class BodyInterceptor implements NestInterceptor {
+  constructor(private readonly reflector: Reflector) {}
+
+  intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
+    const entry = this.reflector.get<Endpoint | undefined>(endpointKey, context.getHandler());
+    const http = context.switchToHttp();
+    const request = http.getRequest<Request>();
+    if (!entry || entry.method === 'GET' || entry.consumes !== undefined) return next.handle();
+    return from(read(request, http.getResponse<Response>(), bodyLimitOf(entry))).pipe(
+      mergeMap(() => next.handle()),
+    );
+  }
+}
+
+async function read(request: Request, response: Response, limit: number): Promise<void> {
+  let timer: NodeJS.Timeout | undefined;
+  try {
+    await new Promise<void>((resolve, reject) => {
+      timer = setTimeout(
+        () => reject(refuse(408, 'body-late', 'The body did not arrive in time. Nothing was changed.')),
+        patienceMs,
+      );
+      parserFor(limit)(request, response, (error: unknown) => (error ? reject(error) : resolve()));
+    });
+  } finally {
+    clearTimeout(timer);
+  }
+  if (toBeLookedAt.has(request)) refuseUnwritable(request.body);
+}

@@ -1,0 +1,16 @@
+import type { House, Move } from '@ulvane/core';
+import { answer } from './answer';
+import { checkCopy, reconcileLists, type CheckInput, type ReconcileInput } from './compareTask';
+import { handoverPdf } from './handoverPdf';
+import { readList, type ReadListInput } from './readListTask';
+
+// What the pool of threads runs: each task is an export of this file.
+
+export const readListTask = (input: ReadListInput) => answer(() => readList(input));
+export const checkCopyTask = (input: CheckInput) => answer(() => checkCopy(input));
+export const reconcileTask = (input: ReconcileInput) => answer(() => reconcileLists(input));
+export const handoverPdfTask = (input: {
+  readonly move: Move;
+  readonly house: House;
+  readonly organisation: string;
+}) => answer(() => handoverPdf(input.move, input.house, input.organisation));
