@@ -6,7 +6,7 @@ import { openBrowser, signIn } from '../e2e/lib/browser';
 import { ensureBuild } from './lib/build';
 import { freePort } from './lib/port';
 import { startCluster } from './lib/postgres';
-import { startServer } from './lib/server';
+import { databaseEnvironment, startServer } from './lib/server';
 
 const deviceCount = 10_000;
 const rowsAtOnce = 500;
@@ -50,7 +50,7 @@ export async function benchFleet(): Promise<void> {
   ensureBuild();
   const server = await startServer(
     {
-      DATABASE_URL: cluster.url('postgres'),
+      ...databaseEnvironment(cluster, 'postgres'),
       ULVANE_PORT: String(await freePort()),
       ULVANE_SEED: 'demo',
       ULVANE_LOG: 'error',

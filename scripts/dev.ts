@@ -1,20 +1,19 @@
-import { resolve } from 'node:path';
 import concurrently from 'concurrently';
+import { dataFolderOf } from './lib/dataFolder';
 import { runCommand } from './lib/fail';
 import { webPort } from './lib/port';
 import { ensureDatabase, startCluster } from './lib/postgres';
-import { vaultKeyFile } from './lib/server';
+import { databaseEnvironment, vaultKeyFile } from './lib/server';
 
 /** The page with reload on Vite's port, the server rebuilt and restarted at every change. */
 await runCommand(async () => {
-  const dataFolder = resolve(process.env.ULVANE_DATA ?? '.ulvane');
+  const dataFolder = dataFolderOf(process.env);
   const cluster = process.env.DATABASE_URL ? undefined : await startCluster(dataFolder, { forTests: false });
   try {
-    const databaseUrl =
-      process.env.DATABASE_URL ?? (cluster ? await ensureDatabase(cluster, 'ulvane', { fresh: false }) : '');
+    if (cluster) await ensureDatabase(cluster, 'ulvane', { fresh: false });
     const port = await webPort(process.env.ULVANE_PORT);
     const env = {
-      DATABASE_URL: databaseUrl,
+      ...databaseEnvironment(cluster, 'ulvane'),
       ULVANE_PORT: String(port),
       ULVANE_VAULT_KEY_FILE: vaultKeyFile(dataFolder),
       ULVANE_API: `http://127.0.0.1:${port}`,

@@ -7,7 +7,7 @@ import { ensureChromium } from './lib/debian';
 import { runCommand } from './lib/fail';
 import { freePort } from './lib/port';
 import { ensureDatabase, startCluster } from './lib/postgres';
-import { startServer } from './lib/server';
+import { databaseEnvironment, startServer } from './lib/server';
 
 /** One picture of each main view, from the demo on a pinned day, for docs/screenshots. */
 const views: readonly {
@@ -58,10 +58,10 @@ await runCommand(async () => {
   const cluster = await startCluster(resolve('.ulvane-test'), { forTests: true });
   try {
     ensureBuild();
-    const database = await ensureDatabase(cluster, 'screenshots', { fresh: true });
+    await ensureDatabase(cluster, 'screenshots', { fresh: true });
     const server = await startServer(
       {
-        DATABASE_URL: database,
+        ...databaseEnvironment(cluster, 'screenshots'),
         ULVANE_PORT: String(await freePort()),
         ULVANE_NOW: '2026-03-02T10:00:00Z',
         ULVANE_SEED: 'demo',

@@ -1,17 +1,20 @@
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
 import { ensureBuild } from './lib/build';
+import { dataFolderOf } from './lib/dataFolder';
 import { Failure, runCommand } from './lib/fail';
 import { webPort } from './lib/port';
 import { ensureDatabase, startCluster } from './lib/postgres';
-import { startServer, vaultKeyFile } from './lib/server';
+import { databaseEnvironment, startServer, vaultKeyFile, type Server } from './lib/server';
+import { ServerLog } from './lib/serverLog';
+import { Restarts } from './lib/supervise';
 
 const usage = `npm start [-- options]
   --fresh   start over: erases Ulvane's own database, after asking (--yes answers)
   --empty   a new database starts empty, with a one-time link for the first lead
-Environment: DATABASE_URL, ULVANE_PORT, ULVANE_DATA, ULVANE_NOW`;
+Environment: DATABASE_URL, ULVANE_OWNER_URL, ULVANE_PORT, ULVANE_DATA, ULVANE_HOSTS, ULVANE_PROXIES, ULVANE_NOW`;
 
 function readOptions() {
   const options = {
@@ -39,7 +42,6 @@ function isAlive(pid: number): boolean {
 /** One start a data folder; a lock whose owner is gone is taken over, one just killed is waited for. */
 async function takeLock(dataFolder: string): Promise<() => void> {
   const file = join(dataFolder, 'running');
-  mkdirSync(dataFolder, { recursive: true });
   for (let tries = 0; existsSync(file); tries += 1) {
     const [pid, address] = readFileSync(file, 'utf8').split('\n');
     if (!isAlive(Number(pid)) || Number(pid) === process.pid) break;
@@ -65,6 +67,9 @@ async function sureToErase(yes: boolean): Promise<void> {
   if (answer.trim().toLowerCase() !== 'yes') throw new Failure('Nothing was erased.');
 }
 
+/** How often it is looked whether the database still runs. */
+const lookEveryMs = 1000;
+
 await runCommand(async () => {
   const values = readOptions();
   if (values.help) {
@@ -77,7 +82,7 @@ await runCommand(async () => {
       '--fresh does not touch a database of your own (DATABASE_URL): empty it yourself, then start.',
     );
   if (values.fresh) await sureToErase(values.yes === true);
-  const dataFolder = resolve(process.env.ULVANE_DATA ?? '.ulvane');
+  const dataFolder = dataFolderOf(process.env);
   const release = await takeLock(dataFolder);
   const undo: (() => void | Promise<void>)[] = [release];
   const tidy = async () => {
@@ -85,48 +90,86 @@ await runCommand(async () => {
   };
   // Until the server runs, a signal only has to undo what has been started.
   let asked = false;
-  let stopServer: (() => Promise<void>) | undefined;
+  let running: Server | undefined;
   const onSignal = () => {
     if (asked) return;
     asked = true;
     console.log('\nStopping …');
-    void (stopServer?.() ?? tidy().then(() => process.exit(0)));
+    void (running?.stop() ?? tidy().then(() => process.exit(0)));
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, onSignal);
 
   try {
     const port = await webPort(process.env.ULVANE_PORT);
-    let databaseUrl = own;
-    if (databaseUrl === undefined) {
-      const cluster = await startCluster(dataFolder, { forTests: false });
+    let revive: (() => boolean) | undefined;
+    let cluster: Awaited<ReturnType<typeof startCluster>> | undefined;
+    if (own === undefined) {
+      cluster = await startCluster(dataFolder, { forTests: false });
       undo.push(cluster.stop);
-      databaseUrl = await ensureDatabase(cluster, 'ulvane', { fresh: values.fresh === true });
+      ({ revive } = cluster);
+      await ensureDatabase(cluster, 'ulvane', { fresh: values.fresh === true });
     }
     ensureBuild();
     console.log('Starting the server …');
-    const log = openSync(join(dataFolder, 'server.log'), 'a');
-    const server = await startServer(
-      {
-        DATABASE_URL: databaseUrl,
-        ULVANE_PORT: String(port),
-        ULVANE_SEED: values.empty ? 'empty' : 'demo',
-        ULVANE_VAULT_KEY_FILE: vaultKeyFile(dataFolder),
-      },
-      log,
-    );
-    stopServer = server.stop;
-    writeFileSync(join(dataFolder, 'running'), `${process.pid}\n${server.ready.ready}\n`);
-    announce(server.ready, values.empty === true, join(dataFolder, 'server.log'));
-    const code = await server.ended;
-    if (!asked)
-      throw new Failure(
-        `The server stopped by itself (code ${code}): the last lines of ${join(dataFolder, 'server.log')} say why.`,
-      );
-    return 0;
+    const log = new ServerLog(dataFolder);
+    undo.push(() => log.close());
+    const environment = {
+      ...databaseEnvironment(cluster, 'ulvane'),
+      ULVANE_PORT: String(port),
+      ULVANE_SEED: values.empty ? 'empty' : 'demo',
+      ULVANE_VAULT_KEY_FILE: vaultKeyFile(dataFolder),
+    };
+    const launch = () => startServer(environment, 'pipe', (child) => log.follow(child.stdout, child.stderr));
+    running = await launch();
+    undo.push(async () => running?.stop());
+    writeFileSync(join(dataFolder, 'running'), `${process.pid}\n${running.ready.ready}\n`);
+    announce(running.ready, values.empty === true, log.path);
+    if (revive) undo.push(keepDatabase(revive));
+    const restarts = new Restarts();
+    for (;;) {
+      await running.ended;
+      if (asked) return 0;
+      await restarts.pause('The server', `the last lines of ${log.path} say why`);
+      if (asked) return 0;
+      const next = await launch().catch((error: unknown) => {
+        if (!(error instanceof Failure)) throw error;
+        console.log(error.message);
+        return undefined;
+      });
+      if (next) {
+        running = next;
+        console.log(`The server runs again, at ${running.ready.ready}`);
+      }
+    }
   } finally {
     await tidy();
   }
 });
+
+/** Starts the database again when it has stopped, with growing pauses. @returns ends that */
+function keepDatabase(revive: () => boolean): () => void {
+  const restarts = new Restarts();
+  let ended = false;
+  const look = async (): Promise<void> => {
+    if (ended) return;
+    try {
+      if (revive()) console.log('The database had stopped; it runs again.');
+    } catch {
+      try {
+        await restarts.pause('The database', 'its log, beside its data, says why');
+      } catch (error) {
+        // The server answers that the database is down, and the health says so: it stays for that.
+        console.error(error instanceof Error ? error.message : error);
+        return;
+      }
+    }
+    setTimeout(() => void look(), lookEveryMs).unref();
+  };
+  setTimeout(() => void look(), lookEveryMs).unref();
+  return () => {
+    ended = true;
+  };
+}
 
 function announce(
   ready: Awaited<ReturnType<typeof startServer>>['ready'],
@@ -143,6 +186,10 @@ function announce(
         '  The database held the demo already: npm start -- --empty --fresh starts over without it.',
       );
   }
+  if (ready.unopenable > 0)
+    console.log(
+      `  The vault’s key is not the one that ${ready.unopenable === 1 ? '1 secret was' : `${ready.unopenable} secrets were`} sealed with: put that key back (README, “The vault’s key”), and start again.`,
+    );
   if (ready.setUpLink) console.log(`  Set the organisation up, once, with this link:\n  ${ready.setUpLink}`);
   console.log(`  API  ${ready.ready}/api/docs   Log  ${logFile}\n  Ctrl-C stops it.\n`);
 }

@@ -4,6 +4,7 @@ import { closeSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
+import { appUser } from '../../scripts/lib/postgres';
 import { startServer, type Server } from '../../scripts/lib/server';
 import { freePort } from '../../scripts/lib/port';
 
@@ -24,6 +25,13 @@ function adminUrl(): string {
   const url = process.env.ULVANE_TEST_DATABASE;
   if (!url) throw new Error('The journeys need a PostgreSQL: run them with npm test.');
   return url;
+}
+
+/** The same database as the application's own role. */
+function appUrl(owner: URL): string {
+  const url = new URL(owner);
+  url.username = appUser;
+  return url.href;
 }
 
 /** What journeys put into the vault: it must stand neither in the database nor in a log. */
@@ -47,7 +55,8 @@ export async function openHouse(seed: 'demo' | 'empty'): Promise<RunningHouse> {
   const log = openSync(logFile, 'a');
   const server: Server = await startServer(
     {
-      DATABASE_URL: url.href,
+      DATABASE_URL: appUrl(url),
+      ULVANE_OWNER_URL: url.href,
       ULVANE_PORT: String(await freePort()),
       ULVANE_NOW: now,
       ULVANE_SEED: seed,
