@@ -22,7 +22,9 @@ const inTheirFile: Readonly<Record<string, string>> = { 'node_modules/png-js': '
 /** Of several licences joined by OR one may be chosen; of those joined by AND each has to be suited. */
 function isSuited(expression: string): boolean {
   const bare = expression.replace(/[()]/g, '');
-  return bare.split(/ OR /).some((part) => part.split(/ AND /).every((licence) => suited.test(licence.trim())));
+  return bare
+    .split(/ OR /)
+    .some((part) => part.split(/ AND /).every((licence) => suited.test(licence.trim())));
 }
 
 /** Older packages say it in their own file only. */

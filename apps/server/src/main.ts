@@ -15,7 +15,7 @@ function tell(message: unknown): void {
 /** `main.js verify-log`: checks the log of the house and of every move; exits with 1 when one does not fit. */
 async function verify(): Promise<void> {
   const settings = readSettings(process.env);
-  const dataSource = await new DataSource(dataSourceOptions(settings.databaseUrl)).initialize();
+  const dataSource = await new DataSource(dataSourceOptions(settings.ownerUrl)).initialize();
   try {
     process.exitCode = (await verifyLog(dataSource, (line) => console.log(line))) ? 0 : 1;
   } finally {

@@ -1,4 +1,5 @@
 /** The public face of the core, folder by folder in the order in which they may import each other. */
+export * from './outcome/csvCell';
 export * from './outcome/outcome';
 export * from './outcome/parseWith';
 export * from './quantity/bytes';

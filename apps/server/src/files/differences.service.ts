@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { DifferenceGroup, DifferenceLine, MoveView } from '@ulvane/contract';
-import { recordExplained, type DifferenceKind } from '@ulvane/core';
+import { formulaCell, recordExplained, type DifferenceKind } from '@ulvane/core';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Clock } from '../clock/clock';
@@ -120,7 +120,7 @@ export class DifferencesService {
           row.reason ?? '',
           row.reason_by ?? '',
         ]),
-        { newline: '\n' },
+        { newline: '\n', escapeFormulae: formulaCell },
       );
       yield `${text}\n`;
     }

@@ -4,6 +4,7 @@ import {
   bagDeclaration,
   drawSample,
   fileTroubles,
+  formulaCell,
   ListBuilder,
   listOf,
   markOf,
@@ -179,7 +180,7 @@ function csvOf(entries: readonly FileEntry[]): string {
       sha256 ?? '',
       trouble ?? '',
     ]),
-    { newline: '\n', escapeFormulae: false },
+    { newline: '\n', escapeFormulae: formulaCell },
   );
 }
 

@@ -1,5 +1,5 @@
 import { api, rowsAtOnce, type ListMapping, type RowOutcome } from '@ulvane/contract';
-import { guessMapping, isListField, listFieldLabel, listFields } from '@ulvane/core';
+import { formulaCell, guessMapping, isListField, listFieldLabel, listFields } from '@ulvane/core';
 import { wrap } from 'comlink';
 import Papa from 'papaparse';
 import { useCallback, useState } from 'react';
@@ -249,7 +249,7 @@ function Outcomes({ run }: { readonly run: BatchRun<RowOutcome> }) {
           <a
             className="btn btn-quiet btn-sm"
             download="refused-rows.csv"
-            href={`data:text/csv;charset=utf-8,${encodeURIComponent(Papa.unparse(lines))}`}
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(Papa.unparse(lines, { escapeFormulae: formulaCell }))}`}
           >
             Refused rows as CSV
           </a>

@@ -30,6 +30,7 @@ import {
   type ReadList,
   type Shelf,
   type TreeNode,
+  formulaCell,
 } from '@ulvane/core';
 import { expose, transfer } from 'comlink';
 import Papa from 'papaparse';
@@ -208,10 +209,11 @@ const work = {
       const { kind, pathBefore, pathAfter, sizeBefore, sizeAfter, noise } = difference;
       rows.push([kind, pathBefore, pathAfter, sizeBefore, sizeAfter, noise]);
       if (rows.length < rowsAPiece) continue;
-      pieces.push(`${Papa.unparse(rows, { newline: '\n' })}\n`);
+      pieces.push(`${Papa.unparse(rows, { newline: '\n', escapeFormulae: formulaCell })}\n`);
       rows = [];
     }
-    if (rows.length > 0) pieces.push(`${Papa.unparse(rows, { newline: '\n' })}\n`);
+    if (rows.length > 0)
+      pieces.push(`${Papa.unparse(rows, { newline: '\n', escapeFormulae: formulaCell })}\n`);
     const header = 'kind,before,after,bytes before,bytes after,made by the system\n';
     return { counts: found.counts, first, csv: new Blob([header, ...pieces], { type: 'text/csv' }) };
   },

@@ -1,3 +1,4 @@
+import { plainCell } from '@ulvane/core';
 import { expose } from 'comlink';
 import Papa from 'papaparse';
 
@@ -20,7 +21,7 @@ const work = {
     const rows = parsed.data
       .map((cells, index) => ({
         row: index + 2,
-        cells: Object.fromEntries(headers.map((header) => [header, String(cells[header] ?? '')])),
+        cells: Object.fromEntries(headers.map((header) => [header, plainCell(String(cells[header] ?? ''))])),
       }))
       .filter(({ cells }) => Object.values(cells).some((cell) => cell.trim() !== ''));
     const problems = parsed.errors

@@ -1,3 +1,4 @@
+import { plainCell } from '../outcome/csvCell';
 import { fail, type Outcome } from '../outcome/outcome';
 import { ListCollector, type ListOptions, type ReadList } from './listReader';
 import { readDigest } from './checksumList';
@@ -67,7 +68,7 @@ export function csvListReader(options: ListOptions = {}): CsvListReader {
     },
     row: (cells) => {
       line += 1;
-      const cell = (column: CsvColumn) => cells[places.get(column) ?? -1] ?? '';
+      const cell = (column: CsvColumn) => plainCell(cells[places.get(column) ?? -1] ?? '');
       if (cells.every((value) => value.trim() === '')) return;
       const sizeBytes = bytesOf(cell('bytes'));
       const modifiedMs = timeOf(cell('time'));

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { FleetGroup, groupKeys, ShoppingLine } from '@ulvane/contract';
-import { releaseTitle, supportDaysLeft } from '@ulvane/core';
+import { formulaCell, releaseTitle, supportDaysLeft } from '@ulvane/core';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Clock } from '../../clock/clock';
@@ -54,7 +54,7 @@ export class FleetReader {
     const lines = await this.shoppingList();
     return Papa.unparse(
       lines.map(({ part, count, references }) => ({ part, count, devices: references.join(' ') })),
-      { columns: ['part', 'count', 'devices'] },
+      { columns: ['part', 'count', 'devices'], escapeFormulae: formulaCell },
     );
   }
 }

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { fileSystems, listOf, printCount, type Destination, type FileFit } from '@ulvane/core';
+import { fileSystems, formulaCell, listOf, printCount, type Destination, type FileFit } from '@ulvane/core';
 import Papa from 'papaparse';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -107,7 +107,12 @@ export function NamesAndSizes({ destination }: { readonly destination: Destinati
             there.{' '}
             <a
               download={`${move.reference}-${dataSetId}-${destination.id}-names.csv`}
-              href={`data:text/csv;charset=utf-8,${encodeURIComponent(Papa.unparse(names.map((name) => ({ ...name }))))}`}
+              href={`data:text/csv;charset=utf-8,${encodeURIComponent(
+                Papa.unparse(
+                  names.map((name) => ({ ...name })),
+                  { escapeFormulae: formulaCell },
+                ),
+              )}`}
             >
               List of names as CSV
             </a>{' '}
