@@ -34,7 +34,7 @@ const kinds: readonly (readonly [RegExp, Exclude<Fault['kind'], 'taken'>])[] = [
 ];
 
 const lostConnection =
-  /Connection terminated|Client was closed|not queryable|Client has encountered|QueryRunnerAlreadyReleased|Query runner already released|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|socket hang up|Cannot use a pool after/i;
+  /Connection terminated|Client was closed|not queryable|Client has encountered|QueryRunnerAlreadyReleased|was already released|Query runner already released|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|socket hang up|Cannot use a pool after/i;
 
 function fieldOf(error: unknown, name: string): string {
   if (typeof error !== 'object' || error === null || !(name in error)) return '';

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager, type QueryRunner } from 'typeorm';
-import { faultOf, OutcomeUnknown } from './faults';
+import { DatabaseDown, faultOf, OutcomeUnknown } from './faults';
 import { whileTransactionOpen } from './housePool';
 
 type Limits = {
@@ -39,6 +39,8 @@ export class Transactions {
 }
 
 async function commit(runner: QueryRunner): Promise<void> {
+  // The connection went before COMMIT was sent: nothing was saved.
+  if (runner.isReleased) throw new DatabaseDown();
   try {
     await runner.commitTransaction();
   } catch (error) {
