@@ -25,7 +25,8 @@ function fill(operation: Operation, references: readonly string[], random: () =>
   for (const { name, in: where, schema } of operation.parameters) {
     const value =
       name === 'reference' && random() < 0.85 ? pick(random, references) : valueFor(schema, random, 0.15);
-    const text = typeof value === 'string' ? value.replace(/\p{Surrogate}/gu, '\ufffd') : JSON.stringify(value);
+    const text =
+      typeof value === 'string' ? value.replace(/\p{Surrogate}/gu, '\ufffd') : JSON.stringify(value);
     if (where === 'path') path = path.replace(`{${name}}`, encodeURIComponent(text === '' ? '-' : text));
     else if (random() < 0.7) query.set(name, text);
   }

@@ -23,7 +23,7 @@ const largest: readonly { readonly what: string; readonly path: string; readonly
       format: 'ulvane-move',
       version: 2,
       move: {},
-      events: Array.from({ length: 40_000 }, (_none, index) => ({
+      events: Array.from({ length: 20_000 }, (_none, index) => ({
         at: '2026-03-02T10:00:00Z',
         by: 'Odd',
         kind: 'x',
@@ -36,13 +36,13 @@ const largest: readonly { readonly what: string; readonly path: string; readonly
     path: '/moves',
     body: () => ({ owner: '', site: '', dueOn: null, surveyText: 'x'.repeat(2 * mib) }),
   },
-  { what: 'escapes', path: '/moves/import', body: () => ({ format: '\u0001'.repeat(600_000) }) },
+  { what: 'escapes', path: '/moves/import', body: () => ({ format: '\u0001'.repeat(300_000) }) },
   {
     what: 'rows of a device list',
     path: '/fleet/rows',
     body: () => ({
-      dryRun: true,
-      mapping: { serial: 'serial', maker: 'maker', model: 'model', memory: 'memory' },
+      dryRun: false,
+      mapping: { serial: 'serial', maker: 'maker', model: 'model', memory: 'memoryBytes' },
       rows: Array.from({ length: 500 }, (_none, index) => ({
         row: index + 1,
         cells: { serial: `DRILL-${index}`, maker: 'Draymoor', model: '620', memory: '8 GB' },

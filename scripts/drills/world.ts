@@ -137,12 +137,15 @@ export class Person {
     }
   }
 
+  /** Moves that can still be changed. */
   async references(count: number): Promise<string[]> {
-    const { body } = await this.ask('GET', `/moves?pageSize=${count}&sort=reference`);
+    const { body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`);
     return z
-      .looseObject({ rows: z.array(z.looseObject({ reference: z.string() })) })
+      .looseObject({ rows: z.array(z.looseObject({ reference: z.string(), stage: z.string() })) })
       .parse(body)
-      .rows.map(({ reference }) => reference);
+      .rows.filter(({ stage }) => stage !== 'done')
+      .map(({ reference }) => reference)
+      .slice(0, count);
   }
 
   async version(reference: string): Promise<number> {

@@ -2,7 +2,7 @@ import { gzipSync } from 'node:zlib';
 import { api, ProblemDetailsSchema } from '@ulvane/contract';
 import { exportMove } from '@ulvane/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { depthOf } from '../src/http/body.interceptor';
+import { measureJson } from '../src/http/body.interceptor';
 import { now, TestHouse, type Visitor } from './house';
 
 let house: TestHouse;
@@ -115,8 +115,8 @@ describe('bodies of other kinds', () => {
       code: 'too-deep',
     });
     // Brackets in a text are no levels; a bracket after an escaped quote is none either.
-    expect(depthOf(Buffer.from('{"a":"[[[[[\\"[[["}'))).toBe(1);
-    expect(depthOf(Buffer.from('{"a":[{"b":[]}],"c":{}}'))).toBe(4);
+    expect(measureJson(Buffer.from('{"a":"[[,[[[\\"[[["}'))).toEqual({ depth: 1, values: 1 });
+    expect(measureJson(Buffer.from('{"a":[{"b":[]}],"c":{}}'))).toEqual({ depth: 4, values: 2 });
   });
 
   it.each([

@@ -13,6 +13,11 @@ const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('./signIn/SetUp')).SetUp }),
   },
   {
+    path: '/new-password',
+    HydrateFallback: Opening,
+    lazy: async () => ({ Component: (await import('./signIn/NewPassword')).NewPassword }),
+  },
+  {
     path: '/',
     Component: Shell,
     HydrateFallback: Opening,
@@ -60,7 +65,10 @@ const router = createBrowserRouter([
             path: 'disk',
             lazy: async () => ({ Component: (await import('./move/disk/DiskStage')).DiskStage }),
           },
-          { path: 'log', lazy: async () => ({ Component: (await import('./move/LogView')).LogView }) },
+          {
+            path: 'log',
+            lazy: async () => ({ Component: (await import('./move/record/RecordView')).RecordView }),
+          },
         ],
       },
       {
@@ -72,6 +80,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./drives/DrivesView')).DrivesView }),
       },
       { path: 'disks', lazy: async () => ({ Component: (await import('./disk/DiskBench')).DiskBench }) },
+      {
+        path: 'account',
+        lazy: async () => ({ Component: (await import('./account/AccountView')).AccountView }),
+      },
       { path: 'house', lazy: async () => ({ Component: (await import('./house/HouseView')).HouseView }) },
       { path: '*', lazy: async () => ({ Component: (await import('./shell/NowhereView')).NowhereView }) },
     ],

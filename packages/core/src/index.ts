@@ -103,6 +103,7 @@ export * from './record/exportFormat';
 export * from './record/handover';
 export * from './record/hands';
 export * from './record/handoverSheet';
+export * from './record/logRows';
 export * from './record/move';
 export * from './record/outlook';
 export * from './record/oldRecords';

@@ -8,20 +8,25 @@ import { refuse } from './problem';
 import { endpointKey } from './serves';
 import { refuseUnwritable } from './text';
 
-/** Nothing that Ulvane reads is nested deeper. */
+/** Nothing that Ulvane reads is nested deeper, or has more values: parsing it would hold up everybody else. */
 const deepest = 64;
+const mostValues = 250_000;
 /** A body of JSON is short: longer than this nobody needs for it. */
 const patienceMs = 120_000;
 
-const open = new Set([0x5b, 0x7b]);
-const close = new Set([0x5d, 0x7d]);
+const openBracket = 0x5b;
+const openBrace = 0x7b;
+const closeBracket = 0x5d;
+const closeBrace = 0x7d;
+const comma = 0x2c;
 const quote = 0x22;
 const backslash = 0x5c;
 
-/** How deep a JSON text is nested, without parsing it. */
-export function depthOf(text: Uint8Array): number {
+/** How deep a JSON text is nested, and about how many values it has, without parsing it. */
+export function measureJson(text: Uint8Array): { readonly depth: number; readonly values: number } {
   let depth = 0;
   let most = 0;
+  let values = 1;
   let inString = false;
   for (let at = 0; at < text.length; at += 1) {
     const byte = text[at] ?? 0;
@@ -29,10 +34,13 @@ export function depthOf(text: Uint8Array): number {
       if (byte === backslash) at += 1;
       else if (byte === quote) inString = false;
     } else if (byte === quote) inString = true;
-    else if (open.has(byte)) most = Math.max(most, (depth += 1));
-    else if (close.has(byte)) depth -= 1;
+    else if (byte === openBracket || byte === openBrace) {
+      depth += 1;
+      if (depth > most) most = depth;
+    } else if (byte === closeBracket || byte === closeBrace) depth -= 1;
+    else if (byte === comma) values += 1;
   }
-  return most;
+  return { depth: most, values };
 }
 
 /** Only escapes can bring what is no text into JSON in valid UTF-8. */
@@ -50,8 +58,15 @@ function parserFor(limit: number): RequestHandler {
       if (charset !== 'utf-8')
         throw refuse(415, 'charset', `JSON is sent in UTF-8 (RFC 8259, 8.1); this is ${charset}.`);
       if (!isUtf8(body)) throw refuse(400, 'not-utf8', 'The body is not UTF-8.');
-      if (depthOf(body) > deepest)
+      const { depth, values } = measureJson(body);
+      if (depth > deepest)
         throw refuse(422, 'too-deep', `The body is nested more than ${deepest} levels deep.`);
+      if (values > mostValues)
+        throw refuse(
+          413,
+          'too-many-values',
+          `The body has more than ${mostValues.toLocaleString('en')} values: send it in parts.`,
+        );
       if (suspicious.test(body.toString('latin1'))) toBeLookedAt.add(request);
     },
   });

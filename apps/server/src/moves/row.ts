@@ -4,6 +4,7 @@ import {
   MoveSchema,
   releaseTitle,
   deviceTitle,
+  moveLimitBytes,
   nextWipe,
   outlookOf,
   partTitle,
@@ -113,9 +114,6 @@ export function reasonOf(problems: readonly Problem[]): string {
   return `${(first?.sentence ?? 'unknown').replace(/\.$/, '')}${more > 0 ? `, and ${more} more` : ''}`;
 }
 
-/** A record of more bytes would hold up everybody who reads it. */
-const recordLimitBytes = 4 * 1024 * 1024;
-
 export type Storable = { readonly record: Move; readonly recordHash: string };
 
 /**
@@ -124,11 +122,11 @@ export type Storable = { readonly record: Move; readonly recordHash: string };
  */
 export function storable(move: Move): Storable {
   const text = JSON.stringify(move);
-  if (text.length > recordLimitBytes)
+  if (text.length > moveLimitBytes)
     throw refuse(
       422,
       'record-too-large',
-      `${move.reference} would hold more than ${recordLimitBytes / 1024 / 1024} MiB of notes, names and capsules: remove what is not needed any more first.`,
+      `${move.reference} would hold more than ${moveLimitBytes / 1024 / 1024} MiB of notes, names and capsules: remove what is not needed any more first.`,
     );
   const read = readRecord(JSON.parse(text));
   if (!read.ok) throw new ProblemError(422, read.problems);

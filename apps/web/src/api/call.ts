@@ -18,7 +18,30 @@ export function sentencesOf(error: unknown): readonly string[] {
     return error.problem.problems.length > 0
       ? error.problem.problems.map(({ sentence }) => sentence)
       : [error.problem.title];
-  return ['Ulvane’s server does not answer. Nothing was saved; check that it runs, then try again.'];
+  if (error instanceof NoAnswer)
+    return [
+      error.wrote
+        ? 'Ulvane’s server did not answer. What you sent may have been saved or not: check that the server runs, reload, and send it again only if it is not there.'
+        : 'Ulvane’s server does not answer: check that it runs, then try again.',
+    ];
+  return ['This page could not do that. Reload it, and try again.'];
+}
+
+/** The line to the server broke, before or after it had done what was asked. */
+class NoAnswer extends Error {
+  constructor(readonly wrote: boolean) {
+    super('no answer');
+  }
+}
+
+/** The answer, parsed by the entry's schema; a refusal is thrown. */
+async function read<R extends z.ZodType>(
+  { response: schema }: { readonly response: R },
+  ok: boolean,
+  answer: unknown,
+): Promise<z.output<R>> {
+  if (!ok) throw new ProblemError(ProblemDetailsSchema.parse(answer));
+  return schema.parse(answer);
 }
 
 type Given<B extends z.ZodType, Q extends z.ZodType> = {
@@ -46,30 +69,55 @@ export async function call<B extends z.ZodType, Q extends z.ZodType, R extends z
   const query = typeof given.query === 'object' && given.query !== null ? { query: given.query } : {};
   const address = addressOf(entry, { ...(given.params ? { params: given.params } : {}), ...query });
   const writes = entry.method !== 'GET';
-  const response = await fetch(address, {
-    method: entry.method,
-    credentials: 'same-origin',
-    ...(writes
-      ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given.body ?? {}) }
-      : {}),
-  });
-  const answer: unknown = await response.json();
-  if (!response.ok) throw new ProblemError(ProblemDetailsSchema.parse(answer));
-  return entry.response.parse(answer);
+  let response: Response;
+  let answer: unknown;
+  try {
+    response = await fetch(address, {
+      method: entry.method,
+      credentials: 'same-origin',
+      ...(writes
+        ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given.body ?? {}) }
+        : {}),
+    });
+    answer = await response.json();
+  } catch {
+    throw new NoAnswer(writes);
+  }
+  return read(entry, response.ok, answer);
 }
 
-/** Sends a body that is a stream of its own kind, as the entry says; the answer is parsed by its schema. */
-export async function upload<Q extends z.ZodType, R extends z.ZodType>(
+/**
+ * Sends a body that is a stream of its own kind, as the entry says; the answer is parsed by its schema.
+ * @param onProgress gets how much of it has been sent, from 0 to 1
+ */
+export function upload<Q extends z.ZodType, R extends z.ZodType>(
   entry: Endpoint<z.ZodType, Q, R>,
   given: { readonly params: Readonly<Record<string, string>>; readonly query: object; readonly body: Blob },
+  onProgress: (share: number) => void = () => undefined,
 ): Promise<z.output<R>> {
-  const response = await fetch(addressOf(entry, given), {
-    method: entry.method,
-    credentials: 'same-origin',
-    headers: { 'content-type': entry.consumes ?? 'application/octet-stream' },
-    body: given.body,
+  // `fetch` does not tell how much has been sent.
+  const request = new XMLHttpRequest();
+  return new Promise<z.output<R>>((resolve, reject) => {
+    request.upload.addEventListener(
+      'progress',
+      ({ loaded, total }) => total > 0 && onProgress(loaded / total),
+    );
+    request.addEventListener('error', () => reject(new NoAnswer(true)));
+    request.addEventListener('abort', () => reject(new NoAnswer(true)));
+    request.addEventListener('load', () => {
+      const ok = request.status >= 200 && request.status < 300;
+      read(entry, ok, parsedOrNull(request.responseText)).then(resolve, reject);
+    });
+    request.open(entry.method, addressOf(entry, given));
+    request.setRequestHeader('content-type', entry.consumes ?? 'application/octet-stream');
+    request.send(given.body);
   });
-  const answer: unknown = await response.json();
-  if (!response.ok) throw new ProblemError(ProblemDetailsSchema.parse(answer));
-  return entry.response.parse(answer);
+}
+
+function parsedOrNull(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
 }

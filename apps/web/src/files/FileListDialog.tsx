@@ -55,6 +55,7 @@ export function FileListDialog({ view, dataSet, role, destination, before, onClo
   );
   const [drawnFrom, setDrawnFrom] = useState<number>();
   const [busy, setBusy] = useState(false);
+  const [sent, setSent] = useState(0);
   const [error, setError] = useState<unknown>();
   const { progress, run } = reading;
   const ready = taken !== undefined || progress?.state === 'finished';
@@ -83,21 +84,26 @@ export function FileListDialog({ view, dataSet, role, destination, before, onClo
     const body = taken?.lines ?? run?.list();
     if (!body) return;
     setBusy(true);
+    setSent(0);
     setError(undefined);
     const params = { reference: view.move.reference };
     try {
-      const recorded = await upload(api.takeFileList, {
-        params,
-        query: {
-          version: view.version,
-          dataSetId: dataSet.id,
-          role,
-          destinationId: destination?.id ?? '',
-          source: taken?.kind ?? 'hashed',
-          sampledFrom: drawnFrom ?? 0,
+      const recorded = await upload(
+        api.takeFileList,
+        {
+          params,
+          query: {
+            version: view.version,
+            dataSetId: dataSet.id,
+            role,
+            destinationId: destination?.id ?? '',
+            source: taken?.kind ?? 'hashed',
+            sampledFrom: drawnFrom ?? 0,
+          },
+          body,
         },
-        body,
-      });
+        setSent,
+      );
       await takeView(recorded);
       const { version } = recorded;
       if (role === 'copy' && destination)
@@ -196,7 +202,7 @@ export function FileListDialog({ view, dataSet, role, destination, before, onClo
           Leave it
         </Button>
         <Button onClick={() => void record()} disabled={!ready || busy}>
-          {busy ? 'Recording …' : actions[role]}
+          {!busy ? actions[role] : sent < 1 ? `Sending, ${Math.floor(sent * 100)} % …` : 'Recording …'}
         </Button>
       </Modal.Footer>
     </Modal>

@@ -7,6 +7,7 @@ import { useForm } from 'react-hook-form';
 import useSWR from 'swr';
 import { call } from '../api/call';
 import { Field } from '../shell/Field';
+import { printInstant } from '../shell/instants';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 
@@ -16,6 +17,11 @@ export function Accounts() {
     call(api.accounts),
   );
   const [problem, setProblem] = useState<unknown>();
+  const [link, setLink] = useState<{
+    readonly name: string;
+    readonly address: string;
+    readonly until: string;
+  }>();
   const { register, handleSubmit, reset, formState } = useForm<{
     name: string;
     role: Role;
@@ -32,6 +38,10 @@ export function Accounts() {
       return false;
     }
   };
+  const offer = async (id: string, version: number, name: string) => {
+    const { path, until } = await call(api.offerReset, { params: { id }, body: { version } });
+    setLink({ name, address: `${window.location.origin}${path}`, until });
+  };
   const add = handleSubmit(async (body) => {
     if (await act(() => call(api.addAccount, { body }))) reset();
   });
@@ -40,6 +50,15 @@ export function Accounts() {
       <h2>Accounts</h2>
       <Problem error={problem ?? error} />
       {!data && error === undefined && <Loading what="accounts" />}
+      {link && (
+        <div className="notice good" role="status">
+          <p className="mb-1">
+            Give this link to {link.name}, in person or by a way that only {link.name} reads. It works once,
+            until {printInstant(link.until)}:
+          </p>
+          <code className="mono token-text">{link.address}</code>
+        </div>
+      )}
       <table className="table mb-3">
         <thead>
           <tr>
@@ -59,6 +78,19 @@ export function Accounts() {
                 {disabled && ', disabled'}
               </td>
               <td className="number">
+                {!disabled && (
+                  <>
+                    <button
+                      type="button"
+                      className="btn-plain"
+                      aria-label={`One-time link for a new password: ${name}`}
+                      onClick={() => void act(() => offer(id, version, name))}
+                    >
+                      New password
+                    </button>
+                    {' · '}
+                  </>
+                )}
                 <button
                   type="button"
                   className="btn-plain"

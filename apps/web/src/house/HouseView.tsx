@@ -5,6 +5,7 @@ import { Problem } from '../shell/Problem';
 import { Accounts } from './Accounts';
 import { PracticeForm } from './PracticeForm';
 import { PracticeHistory } from './PracticeHistory';
+import { UnreadableRecords } from './UnreadableRecords';
 
 /** House practice, and for leads the accounts. */
 export function HouseView() {
@@ -22,6 +23,7 @@ export function HouseView() {
       <div className="columns wide-left">
         <PracticeForm key={house.practiceVersion} house={house} editable={may.lead} />
         <div>
+          {may.lead && <UnreadableRecords />}
           <PracticeHistory />
           {may.lead ? (
             <Accounts />

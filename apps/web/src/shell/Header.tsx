@@ -41,10 +41,10 @@ export function Header({ session }: { readonly session: Session }) {
       </nav>
       <NextHands />
       <div className="who">
-        <span>
+        <NavLink to="/account" title="Your account">
           {session.account?.name}
           {session.account && session.account.name !== session.account.role && `, ${session.account.role}`}
-        </span>
+        </NavLink>
         <button type="button" className="btn-plain" onClick={() => void signOut()}>
           Sign out
         </button>

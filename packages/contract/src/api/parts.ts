@@ -1,9 +1,9 @@
-import { DaySchema, surveyLimitBytes } from '@ulvane/core';
+import { DaySchema, moveLimitBytes, surveyLimitBytes } from '@ulvane/core';
 import { z } from 'zod';
 
 export const nothing = z.object({});
 /** A move with all that belongs to it, lists of names, capsules. */
-export const longDocument = 4 * 1024 * 1024;
+export const longDocument = moveLimitBytes;
 /** A survey as text inside JSON, where every character may be escaped. */
 export const oneSurvey = 2.5 * surveyLimitBytes;
 export const day = DaySchema;

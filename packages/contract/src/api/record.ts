@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { endpoint, everyone, leads } from '../endpoint';
 import { LogRecordSchema, UnreadableMoveSchema } from '../recordShapes';
-import { nothing } from './parts';
+import { longDocument, nothing } from './parts';
 
 const unreadable = z.object({ moves: z.array(UnreadableMoveSchema) });
 
@@ -42,7 +42,7 @@ export const recordApi = {
     body: z.object({ record: z.looseObject({}) }),
     query: nothing,
     response: unreadable,
-    limitBytes: 4 * 1024 * 1024,
+    limitBytes: longDocument,
   }),
   rollBackRecord: endpoint({
     method: 'POST',

@@ -7,7 +7,8 @@ import { upgradeRecord } from './oldRecords';
 
 export const moveFormatName = 'ulvane-move';
 export const moveFormatVersion = 2;
-export const moveLimitBytes = 16 * 1024 * 1024;
+/** A longer record would hold up everybody who reads it: see docs/decisions, 0017. */
+export const moveLimitBytes = 2 * 1024 * 1024;
 
 /** A whole move with its log; see docs/formats.md. */
 export const MoveExportSchema = z.strictObject({
