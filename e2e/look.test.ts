@@ -56,7 +56,9 @@ const views = [
   ['/moves/MV-0022/prepare', 'Ready and seen'],
   ['/moves/MV-0022/cross', 'The Line'],
   ['/moves/MV-0022/hand-over', 'Counted after the restore'],
-  ['/moves/MV-0022/log', 'lines are added, never changed'],
+  ['/moves/MV-0022/log', 'lines fit'],
+  ['/account', 'Make a token'],
+  ['/new-password?token=x', 'This link works once'],
   ['/moves/MV-0012/survey', '0 known'],
   ['/moves/MV-0012/cross', 'There is no runbook yet'],
   ['/moves/MV-0001/hand-over', 'The record is closed'],
@@ -235,7 +237,7 @@ describe('when the server is gone', () => {
     await page.setOfflineMode(true);
     await page.locator('#encryption-off').click();
     await click(page, 'Keep for the house');
-    await sees(page, 'Ulvane’s server does not answer. Nothing was saved');
+    await sees(page, 'Ulvane’s server did not answer. What you sent may have been saved or not');
     expect(await page.$eval('#encryption-off', (radio) => (radio as HTMLInputElement).checked)).toBe(true);
     await page.setOfflineMode(false);
   });

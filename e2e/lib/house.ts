@@ -41,6 +41,8 @@ export type RunningHouse = {
   readonly address: string;
   readonly password: string;
   readonly setUpLink: string;
+  /** The database as the owner of its tables, for what no application may do. */
+  readonly databaseUrl: string;
   readonly close: () => Promise<void>;
 };
 
@@ -69,6 +71,7 @@ export async function openHouse(seed: 'demo' | 'empty'): Promise<RunningHouse> {
     address: server.ready.ready,
     password: server.ready.demo?.password ?? '',
     setUpLink: server.ready.setUpLink ?? '',
+    databaseUrl: url.href,
     close: async () => {
       await server.stop();
       closeSync(log);

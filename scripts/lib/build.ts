@@ -35,6 +35,8 @@ export function ensureBuild(): void {
   const built = spawnSync('npm', ['run', '--silent', 'build'], {
     encoding: 'utf8',
     stdio: ['ignore', 'pipe', 'pipe'],
+    // Whatever it is called from: a page built for tests is another one.
+    env: { ...process.env, NODE_ENV: 'production' },
   });
   if (built.status !== 0) throw new Failure(`The build failed:\n${built.stdout}\n${built.stderr}`);
   mkdirSync(dirname(stampFile), { recursive: true });
