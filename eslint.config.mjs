@@ -20,6 +20,20 @@ export default ts.config(
     rules: { '@typescript-eslint/no-extraneous-class': 'off' },
   },
   {
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['apps/server/src/database/**', 'apps/server/src/main.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'CallExpression[callee.property.name=/^(transaction|createQueryRunner)$/]',
+          message:
+            'Transactions are opened by database/transactions.ts alone: nothing inside one may ask for another connection.',
+        },
+      ],
+    },
+  },
+  {
     files: ['packages/core/src/**/*.ts'],
     rules: {
       'no-restricted-globals': [

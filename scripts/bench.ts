@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { benchFleet } from './benchFleet';
+import { benchLoad } from './benchLoad';
 import { benchSave } from './benchSave';
 import { Failure, runCommand } from './lib/fail';
 
@@ -16,6 +17,7 @@ await runCommand(async () => {
       spawnSync(process.execPath, [`.ulvane-bench/${part}.js`], { stdio: 'inherit' }).status ?? 1;
     if (status !== 0) return status;
   }
+  await benchLoad();
   await benchFleet();
   await benchSave();
   return 0;

@@ -42,7 +42,7 @@ async function brokenFor(
   const server = await world.start();
   const person = await world.signIn(server);
   const writing = new Writing([person], await person.references(8), 8);
-  await wait(500);
+  await wait(400);
   await breakIt();
   const { slowestMs, statuses } = await askWhile(person, wait(brokenMs));
   const health = await person.ask('GET', '/health');

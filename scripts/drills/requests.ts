@@ -17,7 +17,7 @@ const SchemaSchema = z.looseObject({
   pattern: z.string().optional(),
 });
 
-export const OpenApiSchema = z.looseObject({
+const OpenApiSchema = z.looseObject({
   paths: z.record(
     z.string(),
     z.record(

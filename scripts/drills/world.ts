@@ -86,8 +86,12 @@ export class World {
     return [postmaster, ...children];
   }
 
+  async stopServers(): Promise<void> {
+    for (const server of this.servers.splice(0)) await server.stop();
+  }
+
   async close(): Promise<void> {
-    for (const server of this.servers) await server.stop();
+    await this.stopServers();
     this.cluster.stop();
     rmSync(this.folder, { recursive: true, force: true, maxRetries: 5 });
   }

@@ -33,11 +33,6 @@ export async function bringUp<T>(
   }
 }
 
-/** How many migrations this code knows. */
-export function knownMigrations(dataSource: DataSource): number {
-  return dataSource.migrations.length;
-}
-
 async function refuseNewer(runner: QueryRunner, { migrations }: DataSource): Promise<void> {
   if (!(await runner.hasTable('migration'))) return;
   const rows: { name: string }[] = await runner.query('SELECT name FROM migration ORDER BY id');

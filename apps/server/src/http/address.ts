@@ -2,7 +2,7 @@ import type { RequestHandler } from 'express';
 import { sendProblem } from './problem';
 
 /** The names by which this very machine is reached. */
-export const ownNames = ['127.0.0.1', 'localhost', '[::1]'];
+const ownNames = ['127.0.0.1', 'localhost', '[::1]'];
 
 /**
  * Refuses a request for another host: a page elsewhere whose name was made to point here (DNS

@@ -9,7 +9,7 @@ type HouseHead = { readonly log_count: number; readonly log_head: string };
 
 const movesAtOnce = 50;
 
-export type LogCheck = {
+type LogCheck = {
   /** Null: the log of the house. */
   readonly reference: string | null;
 } & ChainCheck;

@@ -31,7 +31,7 @@ type Command = (move: Move, context: CommandContext) => CommandOutcome;
  * Changes the move that the transaction is for.
  * @param also done when the command has been let through, with the move as it was before it
  */
-export type ChangeInTransaction = (
+type ChangeInTransaction = (
   version: number,
   actor: ActingAccount,
   command: Command,

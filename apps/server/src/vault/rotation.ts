@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { DataSource } from 'typeorm';
+import { Transactions } from '../database/transactions';
 import { readKeys, writeKeys, type KeySource } from './keyRing';
 import { seal, unseal } from './sealing';
 import { SecretEntity } from './secret.entity';
@@ -17,20 +18,23 @@ export async function rotateVault(dataSource: DataSource, source: KeySource): Pr
   const keys = readKeys(source);
   const [newest] = keys;
   if (!newest) throw new Error('the vault has no key');
-  const count = await dataSource.transaction(async (manager) => {
-    // Nobody adds a secret with an old key meanwhile.
-    await manager.query('LOCK TABLE secret IN EXCLUSIVE MODE');
-    const rows = await manager.find(SecretEntity);
-    for (const row of rows) {
-      const text = unseal(row, sealedContext(row), keys);
-      if (text === null)
-        throw new Error(
-          `the secret “${row.label}” was sealed with a key that is not here (${row.keyId}): nothing was changed`,
-        );
-      await manager.update(SecretEntity, { id: row.id }, seal(text, sealedContext(row), newest));
-    }
-    return rows.length;
-  });
+  const count = await new Transactions(dataSource).run(
+    async (manager) => {
+      // Nobody adds a secret with an old key meanwhile.
+      await manager.query('LOCK TABLE secret IN EXCLUSIVE MODE');
+      const rows = await manager.find(SecretEntity);
+      for (const row of rows) {
+        const text = unseal(row, sealedContext(row), keys);
+        if (text === null)
+          throw new Error(
+            `the secret “${row.label}” was sealed with a key that is not here (${row.keyId}): nothing was changed`,
+          );
+        await manager.update(SecretEntity, { id: row.id }, seal(text, sealedContext(row), newest));
+      }
+      return rows.length;
+    },
+    { lockMs: 60_000 },
+  );
   if (source.kind === 'file') writeKeys(source.path, [newest.bytes]);
   return count;
 }

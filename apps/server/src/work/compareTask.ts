@@ -20,7 +20,7 @@ export type CheckInput = {
   readonly noise: readonly string[];
 };
 
-export type Checked = {
+type Checked = {
   readonly whole: number;
   readonly compared: number;
   readonly count: number;

@@ -11,7 +11,7 @@ const name = z
   .min(2)
   .max(60)
   .regex(/^\P{C}+$/u, 'a name has no control characters');
-export const passwordCharacters = 10;
+const passwordCharacters = 10;
 const password = z
   .string()
   .min(passwordCharacters, `a password has ${passwordCharacters} characters or more`)

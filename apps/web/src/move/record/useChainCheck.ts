@@ -3,7 +3,7 @@ import { checkChain, recordHashOf, type ChainCheck } from '@ulvane/core';
 import { createSHA256 } from 'hash-wasm';
 import { useEffect, useState } from 'react';
 
-export type CheckedHere = ChainCheck & {
+type CheckedHere = ChainCheck & {
   readonly at: string;
   readonly seconds: number;
 };
