@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { z } from 'zod';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import {
@@ -23,6 +24,11 @@ let other: RunningHouse;
 let browser: Browser;
 let closeBrowser: () => Promise<void>;
 let page: Page;
+const ExportSchema = z.looseObject({
+  move: z.looseObject({}),
+  events: z.array(z.looseObject({ by: z.string(), kind: z.string() })),
+});
+
 const scratch = mkdtempSync(join(tmpdir(), 'ulvane-journey-'));
 
 beforeAll(async () => {
@@ -266,6 +272,11 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   if (!input) throw new Error('no file input');
   await (input as Awaited<ReturnType<typeof second.waitForSelector<'input'>>>)?.uploadFile(file);
   await sees(second, 'The record is closed');
-  expect(await fetchJson(second, `/api/v1/moves/${reference}/export`)).toEqual(exported);
+  // The same move; its log came along, marked, and this house's own first line says so.
+  const here = ExportSchema.parse(exported);
+  const there = ExportSchema.parse(await fetchJson(second, `/api/v1/moves/${reference}/export`));
+  expect(there.move).toEqual(here.move);
+  expect(there.events.slice(0, -1)).toEqual(here.events.map((event) => ({ ...event, importedBy: 'Maud' })));
+  expect(there.events.at(-1)).toMatchObject({ by: 'Maud', kind: 'move-imported' });
   expect(await textOf(second, '.plate')).toBe(await textOf(page, '.plate'));
 });

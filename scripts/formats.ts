@@ -6,7 +6,9 @@ import {
   SurveySchema,
   WritesFileSchema,
 } from '@ulvane/core';
+import { LogRecordSchema } from '@ulvane/contract';
 import { z } from 'zod';
+import { BackupManifestSchema } from './lib/backupFile';
 
 /** The published JSON Schemas, generated from the Zod schemas that the code parses with. */
 export const published = {
@@ -14,6 +16,8 @@ export const published = {
   move: { title: 'Ulvane move, version 2', schema: MoveExportSchema },
   'file-entry': { title: 'One line of a list of files', schema: FileEntrySchema },
   'sector-writes': { title: 'Ulvane sector writes, version 1', schema: WritesFileSchema },
+  log: { title: 'Log of a Ulvane move', schema: LogRecordSchema },
+  'backup-manifest': { title: 'Manifest of a Ulvane backup, version 1', schema: BackupManifestSchema },
   catalogue: { title: 'Ulvane catalogue, version 1', schema: CatalogueExportSchema },
 } as const;
 

@@ -37,6 +37,7 @@ const views: readonly {
   { name: 'drives', path: '/drives' },
   { name: 'catalogue', path: '/catalogue?kind=releases&id=corvel-10-business' },
   { name: 'house', path: '/house' },
+  { name: 'record', path: '/moves/MV-0021/log' },
 ];
 
 async function shoot(

@@ -84,6 +84,7 @@ export const fuzzDrill: Drill = {
     const response = await fetch(`${person.address}/api/openapi.json`, {
       headers: { cookie: person.cookie },
     });
+    if (!response.ok) throw new Error(`the API’s description: ${response.status} ${await response.text()}`);
     const operations = operationsOf(await response.json()).filter(({ id }) => !leftOut.has(id));
     const references = await person.references(12);
     const seed = 20260302;

@@ -143,7 +143,8 @@ export class Person {
 
   /** Moves that can still be changed. */
   async references(count: number): Promise<string[]> {
-    const { body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`);
+    const { status, body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`);
+    if (status !== 200) throw new Error(`the list of moves: ${status} ${JSON.stringify(body)}`);
     return z
       .looseObject({ rows: z.array(z.looseObject({ reference: z.string(), stage: z.string() })) })
       .parse(body)

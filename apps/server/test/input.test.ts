@@ -206,7 +206,7 @@ describe('a CSV', () => {
     );
     const { body } = await lead.at(api.shoppingListCsv);
     expect(body).toContain(`"'=HYPERLINK(""x"")"`);
-    expect(body).toContain(`'+1,`);
+    expect(body).toContain(`"'+1",`);
     for (const line of String(body).split('\r\n')) expect(line).not.toMatch(/^"?[=+\-@]/);
   });
 });

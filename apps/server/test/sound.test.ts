@@ -307,3 +307,58 @@ describe('a vault', () => {
     }
   });
 });
+
+describe('figures', () => {
+  it('are for leads, in the text format that monitoring reads', async () => {
+    await lead.at(api.today);
+    const answer = await lead.at(api.metrics);
+    expect([answer.status, answer.headers.get('content-type')]).toEqual([
+      200,
+      'text/plain; charset=utf-8; version=0.0.4',
+    ]);
+    const text = String(answer.body);
+    for (const line of [
+      /^ulvane_request_seconds_count\{method="GET",route="\/api\/v1\/today",status="200"\} [1-9]/m,
+      /^ulvane_pool_connections\{state="used"\} \d+/m,
+      /^ulvane_database_up 1$/m,
+      /^ulvane_tasks_waiting \d+$/m,
+      /^ulvane_reassessment_waiting \d+$/m,
+      /^nodejs_eventloop_lag_max_seconds [\d.e+-]+$/m,
+    ])
+      expect(text).toMatch(line);
+    expect((await (await house.signedIn('technician')).at(api.metrics)).status).toBe(403);
+  });
+});
+
+describe('a server that stops', () => {
+  it('finishes what runs, and tells new requests to come again', async () => {
+    const other = await TestHouse.open('demo');
+    const technician = await other.signedIn('technician');
+    const start = { owner: 'Nobody', site: '', dueOn: null, surveyText: null };
+    const { move } = await technician.call(api.addMove, { body: start });
+    const holder = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
+    const runner = holder.createQueryRunner();
+    await runner.startTransaction();
+    await runner.query('SELECT 1 FROM move WHERE id = $1 FOR UPDATE', [move.id]);
+    const running = technician.at(api.setIdentity, {
+      params: { reference: move.reference },
+      body: { version: 1, owner: 'Maud', site: '', dueOn: null },
+    });
+    // It waits for the lock once it is in the database.
+    for (let tries = 0; tries < 100; tries += 1) {
+      const [row] = await other.sql(
+        `SELECT count(*)::int AS waiting FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'`,
+      );
+      if (row?.waiting === 1) break;
+      await new Promise((resolve) => setTimeout(resolve, 10));
+    }
+    const closing = other.close();
+    const late = await technician.at(api.today);
+    expect([late.status, codeOf(late.body), late.headers.get('retry-after')]).toEqual([503, 'stopping', '2']);
+    await runner.commitTransaction();
+    await runner.release();
+    await holder.destroy();
+    expect((await running).status).toBe(200);
+    await closing;
+  });
+});

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { api, openApiDocument, pathOf, type Endpoint } from '../src';
+import { api, bodyLimitOf, openApiDocument, pathOf, pathSchemas, tokenNeed, type Endpoint } from '../src';
 
 const entries: readonly (readonly [string, Endpoint])[] = Object.entries(api);
 
@@ -10,10 +10,32 @@ describe('the contract', () => {
     expect(new Set(places).size).toBe(places.length);
   });
 
-  it('lets observers only read', () => {
+  it('lets observers only read, and look after their own account', () => {
+    const own = ['signOut', 'changePassword', 'addApiToken', 'revokeApiToken'];
     for (const [id, { method, access }] of entries)
       if (access !== 'anyone' && access.includes('observer'))
-        expect([id, method === 'GET' || id === 'signOut']).toEqual([id, true]);
+        expect([id, method === 'GET' || own.includes(id)]).toEqual([id, true]);
+  });
+
+  it('lets no API token touch accounts, passwords or tokens', () => {
+    for (const [id, entry] of entries)
+      if (/^\/(accounts|password|tokens|session)/.test(entry.path) && entry.access !== 'anyone')
+        expect([id, tokenNeed(entry)]).toEqual([id, 'session']);
+    expect(tokenNeed(api.showSecret)).toBe('vault');
+    expect(tokenNeed(api.moves)).toBe('read');
+    expect(tokenNeed(api.addMove)).toBe('write');
+  });
+
+  it('has a schema for every parameter of a path, and asks little of whoever has not signed in', () => {
+    for (const [id, entry] of entries) {
+      for (const [, name = ''] of entry.path.matchAll(/:([a-zA-Z]+)/g))
+        expect([id, name, (entry.params?.[name] ?? pathSchemas[name]) !== undefined]).toEqual([
+          id,
+          name,
+          true,
+        ]);
+      if (entry.access === 'anyone') expect([id, bodyLimitOf(entry) <= 64 * 1024]).toEqual([id, true]);
+    }
   });
 
   it('asks for the version that was seen in every change of a move', () => {
@@ -21,6 +43,8 @@ describe('the contract', () => {
       if (method === 'GET' || !path.startsWith('/moves/:reference/')) continue;
       // Secrets lie beside the move and change nothing in it.
       if (path.startsWith('/moves/:reference/secrets')) continue;
+      // A record that cannot be read has no version that anybody has seen; one that can be read is refused.
+      if (path.startsWith('/moves/:reference/record')) continue;
       // What comes as a stream says the version in its address.
       const asks = [body, query].some((part) => part instanceof z.ZodObject && 'version' in part.shape);
       expect([id, asks]).toEqual([id, true]);

@@ -120,6 +120,10 @@ export class SessionController {
       request.session.regenerate((error: unknown) => (error ? reject(error) : resolve())),
     );
     request.session.account = { id: account.id, name: account.name, role: account.role };
+    // Stored before it is said: at the end of a request nobody would learn that it could not be.
+    await new Promise<void>((resolve, reject) =>
+      request.session.save((error: unknown) => (error ? reject(error) : resolve())),
+    );
     markBrowser(request, response, account, await this.secret.value());
   }
 

@@ -43,7 +43,7 @@ const common = {
 
 /** How long anything of the database is waited for before the answer is 503. */
 export const limits = {
-  connectionMs: 1500,
+  connectionMs: 3000,
   lockMs: 1500,
   /** A transaction that nobody goes on with. */
   idleMs: 10_000,

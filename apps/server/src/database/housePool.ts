@@ -21,6 +21,8 @@ type Connected = (error: Error | undefined, client: PoolClient | undefined, rele
 export class HousePool extends pg.Pool {
   readonly pulse: Pulse;
   private readonly connected = new Set<ClientBase>();
+  /** Those who wait for a connection: told when the database is found to be down. */
+  private readonly waiting = new Set<() => void>();
 
   constructor(options: PoolConfig) {
     super(options);
@@ -28,6 +30,7 @@ export class HousePool extends pg.Pool {
       this.connected.add(client);
       // A connection that breaks while somebody holds it says so to its query; that is enough.
       client.on('error', () => undefined);
+      client.on('drain', () => this.pulse.heard());
     });
     this.on('remove', (client: PoolClient) => this.connected.delete(client));
     this.pulse = new Pulse(options, () => this.cut());
@@ -41,13 +44,25 @@ export class HousePool extends pg.Pool {
       : this.pulse.state === 'down'
         ? new DatabaseDown()
         : undefined;
-    if (refusal && !connected) return Promise.reject(refusal);
+    if (!connected)
+      return new Promise((resolve, reject) => {
+        this.connect((error, client) => (client ? resolve(client) : reject(error ?? new DatabaseDown())));
+      });
     if (refusal) {
-      connected?.(refusal, undefined, () => undefined);
+      connected(refusal, undefined, () => undefined);
       return undefined;
     }
-    if (!connected) return super.connect();
-    super.connect(connected);
+    let told = false;
+    const tell: Connected = (error, client, release) => {
+      this.waiting.delete(giveUp);
+      // Somebody who was told that the database is down does not wait for this connection any more.
+      if (told) return release();
+      told = true;
+      connected(error, client, release);
+    };
+    const giveUp = () => tell(new DatabaseDown(), undefined, () => undefined);
+    this.waiting.add(giveUp);
+    super.connect(tell);
     return undefined;
   }
 
@@ -60,8 +75,9 @@ export class HousePool extends pg.Pool {
     return undefined;
   }
 
-  /** Ends every connection, so that queries without an answer are refused now. */
+  /** Refuses those who wait, and ends every connection, so that queries without an answer are refused now. */
   private cut(): void {
+    for (const giveUp of [...this.waiting]) giveUp();
     for (const client of this.connected) void (client as Client).end().catch(() => undefined);
   }
 }

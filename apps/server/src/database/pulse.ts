@@ -3,6 +3,8 @@ import pg, { type Client, type PoolConfig } from 'pg';
 const everyMs = 250;
 /** A database that has not answered the smallest question for so long is held to be down. */
 const patienceMs = 1100;
+/** Making a connection takes longer on a busy machine than answering over one: so many tries may fail to. */
+const connectionTries = 3;
 /** A loop that was held up reads what has arrived meanwhile before the patience ends. */
 const graceMs = 50;
 
@@ -16,6 +18,9 @@ export class Pulse {
   private client: Client | undefined;
   private timer: NodeJS.Timeout | undefined;
   private stopped = false;
+  private connecting = false;
+  private lateConnections = 0;
+  private heardAt = 0;
 
   /** @param onDown called each time when the database stops answering */
   constructor(
@@ -23,6 +28,11 @@ export class Pulse {
     private readonly onDown: () => void,
   ) {
     this.next();
+  }
+
+  /** The database has answered somebody just now. */
+  heard(): void {
+    this.heardAt = performance.now();
   }
 
   stop(): void {
@@ -38,21 +48,34 @@ export class Pulse {
   }
 
   private async beat(): Promise<void> {
-    const answered = await this.ask();
+    const answer = await this.ask();
     if (this.stopped) return;
-    if (!answered) {
+    if (answer === 'yes') {
+      this.lateConnections = 0;
+      this.state = 'up';
+    } else {
       this.drop();
-      const was = this.state;
-      this.state = 'down';
-      if (was === 'up') this.onDown();
-    } else this.state = 'up';
+      if (this.state === 'up' && !this.isOnlyBusy(answer)) {
+        this.state = 'down';
+        this.onDown();
+      }
+    }
     this.next();
   }
 
-  private async ask(): Promise<boolean> {
+  /** A busy machine is no dead one: others are answered, or only making a connection takes so long. */
+  private isOnlyBusy(answer: 'no' | 'late'): boolean {
+    if (answer === 'no') return false;
+    if (performance.now() - this.heardAt < patienceMs) return true;
+    if (!this.connecting) return false;
+    this.lateConnections += 1;
+    return this.lateConnections < connectionTries;
+  }
+
+  private async ask(): Promise<'yes' | 'no' | 'late'> {
     let timer: NodeJS.Timeout | undefined;
-    const late = new Promise<false>((resolve) => {
-      timer = setTimeout(() => setTimeout(() => resolve(false), graceMs), patienceMs);
+    const late = new Promise<'late'>((resolve) => {
+      timer = setTimeout(() => setTimeout(() => resolve('late'), graceMs), patienceMs);
     });
     try {
       return await Promise.race([this.answer(), late]);
@@ -61,19 +84,21 @@ export class Pulse {
     }
   }
 
-  private async answer(): Promise<boolean> {
+  private async answer(): Promise<'yes' | 'no'> {
     try {
       if (!this.client) {
         const { connectionString, application_name: name } = this.options;
         const client = new pg.Client({ connectionString, application_name: `${name ?? 'ulvane'} pulse` });
         client.on('error', () => this.drop());
         this.client = client;
+        this.connecting = true;
         await client.connect();
+        this.connecting = false;
       }
       await this.client.query('SELECT 1');
-      return true;
+      return 'yes';
     } catch {
-      return false;
+      return 'no';
     }
   }
 

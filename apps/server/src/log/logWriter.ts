@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { EventEntity } from './event.entity';
 import { chain } from './hashing';
+import { inParts } from '../database/inParts';
 
 type HeadRow = { readonly log_count: number; readonly log_head: string; readonly record_hash: string };
 
@@ -47,7 +48,7 @@ export class LogWriter {
     const rows = chained.flatMap(({ id, lines }) =>
       lines.map((line) => ({ ...line, moveId: id, at: new Date(line.at) })),
     );
-    if (rows.length > 0) await manager.insert(EventEntity, rows);
+    for (const some of inParts(rows)) await manager.insert(EventEntity, some);
     return chained.map(({ head }) => head);
   }
 

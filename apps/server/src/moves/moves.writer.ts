@@ -19,6 +19,7 @@ import { HouseService } from '../house/house.service';
 import { Breath } from '../http/breath';
 import { ProblemError, refuse, statusOf } from '../http/problem';
 import { LogReader } from '../log/logReader';
+import { inParts } from '../database/inParts';
 import { LogWriter } from '../log/logWriter';
 import { MoveEntity } from './move.entity';
 import { columnsOf, recordOf, storable, type HouseAt, type Storable } from './row';
@@ -243,7 +244,10 @@ export class MovesWriter {
         ...columnsOf(move, house, today),
       });
     }
-    await manager.insert(MoveEntity, rows);
+    for (const some of inParts(rows)) {
+      await breath.take();
+      await manager.insert(MoveEntity, some);
+    }
     const heads = await this.log.write(
       manager,
       moves.map(({ move, events }, index) => ({

@@ -28,7 +28,7 @@ export function sentencesOf(error: unknown): readonly string[] {
 }
 
 /** The line to the server broke, before or after it had done what was asked. */
-class NoAnswer extends Error {
+export class NoAnswer extends Error {
   constructor(readonly wrote: boolean) {
     super('no answer');
   }
