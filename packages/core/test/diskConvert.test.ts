@@ -4,6 +4,7 @@ import {
   applyWrites,
   bufferSource,
   endLba,
+  inStretches,
   parseWrites,
   planConversion,
   printCapsule,
@@ -336,6 +337,76 @@ describe('laws of conversion', () => {
   });
 
   it.each([
+    ['gpt', mbrDisk],
+    ['mbr', gptDisk],
+  ] as const)(
+    'to %s, broken off after any write: a whole table is read, old or new; it is undone, and gone on with',
+    (target, disks) => {
+      let converted = 0;
+      let states = 0;
+      const switched = { before: 0, after: 0 };
+      fc.assert(
+        fc.property(disks, fc.integer({ min: 1 }), fc.nat(), (disk, seed, at) => {
+          const plan = convertible(disk, target, seed);
+          if (!plan || disk.table.partitions.length === 0) return;
+          converted += 1;
+          const { source } = disk;
+          const capsule = undoCapsule(source, plan.writes);
+          if (!capsule.ok) throw new Error();
+          const undo = printCapsule(capsule.value, null);
+          const file = printWrites(source, plan.writes, 'conversion', null);
+          const places = (table: PartitionTable) =>
+            table.partitions.map(({ startLba, sectorCount }) => `${startLba}+${sectorCount}`).join(' ');
+          const old = places(disk.table);
+          const made = places(plan.after);
+          const seen = (state: SectorSource, scheme: string) => {
+            const read = readPartitionTable(state);
+            if (!read.ok) throw new Error();
+            expect(read.value.findings.filter(({ weight }) => weight === 'damage')).toEqual([]);
+            expect([old, made]).toContain(places(read.value));
+            states += 1;
+            if (read.value.scheme === scheme) switched.after += 1;
+            else switched.before += 1;
+          };
+          for (let done = 0; done <= plan.writes.length; done += 1)
+            seen(applied(source, plan.writes.slice(0, done)), target);
+          // From one of the states: back by the capsule, itself broken off anywhere, and on by the plan.
+          const done = 1 + (at % (plan.writes.length - 1));
+          const broken = applied(source, plan.writes.slice(0, done));
+          const back = writesFor(broken, undo);
+          if (!back.ok) throw new Error(back.problems[0]?.sentence);
+          for (let undone = 0; undone <= back.value.length; undone += 7)
+            seen(applied(broken, back.value.slice(0, undone)), target);
+          expect(Buffer.compare(whole(applied(broken, back.value)), whole(source))).toBe(0);
+          const half = applied(broken, back.value.slice(0, at % back.value.length));
+          for (const [again, result] of [
+            [writesFor(half, undo), source],
+            [writesFor(broken, file), applied(source, plan.writes)],
+          ] as const)
+            if (again.ok)
+              expect(
+                Buffer.compare(whole(applied(result === source ? half : broken, again.value)), whole(result)),
+              ).toBe(0);
+            else expect(again.problems[0]?.code).toBe('already-written');
+        }),
+        { numRuns: 60 },
+      );
+      expect(converted).toBeGreaterThan(10);
+      expect(states).toBeGreaterThan(500);
+      // Both sides of the switch were really looked at.
+      expect(Math.min(switched.before, switched.after)).toBeGreaterThanOrEqual(converted);
+    },
+  );
+
+  it('is refused where a link of the chain stands in the place of the new table', () => {
+    const table = mbrTable([partition(5, 2048, 400_000, { kind: 'logical', ebrLba: 20 })], {
+      extended: { startLba: 20, sectorCount: 402_028, entry: 1 },
+    });
+    const resolutions: Resolution[] = [{ kind: 'no-efi' }, { kind: 'logical-to-entry' }];
+    expect(codesOf(planConversion(table, 'gpt', { random, resolutions }))).toEqual(['ebr-in-the-way']);
+  });
+
+  it.each([
     ['gpt', 'mbr', mbrDisk],
     ['mbr', 'gpt', gptDisk],
   ] as const)(
@@ -387,7 +458,14 @@ describe('laws of conversion', () => {
         if (!capsule.ok) throw new Error();
         const undo = parseWrites(JSON.parse(JSON.stringify(printCapsule(capsule.value, null))));
         if (!undo.ok) throw new Error();
+        // What was never converted has nothing to be undone; another disk is another disk.
         expect(writesFor(disk.source, undo.value)).toMatchObject({
+          ok: false,
+          problems: [{ code: 'already-written' }],
+        });
+        const other = whole(after);
+        for (const place of [0, 511]) other[place] = (other[place] ?? 0) ^ 0xff;
+        expect(writesFor(bufferSource(other, after.sectorSizeBytes), undo.value)).toMatchObject({
           ok: false,
           problems: [{ code: 'changed-since' }],
         });
@@ -438,12 +516,16 @@ describe('laws of conversion', () => {
     );
     const outcome = planConversion(source, 'gpt', { random, resolutions: [{ kind: 'no-efi' }] });
     if (!outcome.ok) throw new Error();
-    expect(outcome.value.writes.map(({ startLba, bytes }) => [startLba, bytes.length / 512])).toEqual([
-      [0, 1],
-      [1, 1],
-      [2, 32],
+    // Both copies first, the sector that switches last; each write is one sector.
+    expect(
+      inStretches(outcome.value.writes, 512).map(({ startLba, sectorCount }) => [startLba, sectorCount]),
+    ).toEqual([
       [967, 32],
       [999, 1],
+      [2, 32],
+      [1, 1],
+      [0, 1],
     ]);
+    expect(outcome.value.writes.every(({ bytes }) => bytes.length === 512)).toBe(true);
   });
 });

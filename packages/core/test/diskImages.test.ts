@@ -228,6 +228,46 @@ describe('an MBR disk with four file systems and a chain of logical partitions',
     expect(Buffer.compare(readFileSync(at('undone.img')), original)).toBe(0);
   });
 
+  it('broken off after any write, there and back, is read by the system with every partition', () => {
+    const path = at('broken.img');
+    build(path);
+    const startsBySystem = () =>
+      partitionsByPartx(path, 512)
+        // An extended partition holds nothing of its own; the system lists it with two sectors or more.
+        .filter(([, startLba]) => held.some((one) => one.startLba === startLba))
+        .map(([, startLba]) => startLba);
+    const all = held.map(({ startLba }) => startLba);
+    const resolutions: Resolution[] = [
+      { kind: 'no-efi' },
+      { kind: 'logical-to-entry' },
+      { kind: 'shrink', partition: 6, bySectors: 33 },
+    ];
+    const there = converted(imageSource(path, 512), 'gpt', resolutions);
+    let states = 0;
+    const writeOneByOne = (writes: typeof there.writes) => {
+      for (const write of writes) {
+        writeInto(path, [write], 512);
+        expect([write.startLba, write.about, startsBySystem()]).toEqual([write.startLba, write.about, all]);
+        states += 1;
+      }
+    };
+    writeOneByOne(there.writes);
+    const back = converted(
+      imageSource(path, 512),
+      'mbr',
+      [{ kind: 'entry-to-logical', partitions: [5, 6] }],
+      {
+        remembered: there.remembered,
+      },
+    );
+    const undo = undoCapsule(imageSource(path, 512), back.writes);
+    if (!undo.ok) throw new Error();
+    writeOneByOne(back.writes);
+    writeOneByOne(undo.value.writes);
+    expect(states).toBe(there.writes.length + 2 * back.writes.length);
+    expect(states).toBeGreaterThan(150);
+  });
+
   it('makes an EFI system partition that can be formatted and read', () => {
     const path = at('efi.img');
     build(path);

@@ -6,6 +6,7 @@ import {
   type Obstacle,
   type PartitionTable,
   type Resolution,
+  inStretches,
 } from '@ulvane/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -117,6 +118,7 @@ function Planned({ name, outcome }: { readonly name: string; readonly outcome: D
   const { before, after, operations, notes, writes } = outcome.value;
   const segments = useMemo(() => drawConversion(before, after), [before, after]);
   const sectors = writes.reduce((sum, { bytes }) => sum + bytes.length, 0) / before.sectorSizeBytes;
+  const stretches = inStretches(writes, before.sectorSizeBytes);
   return (
     <>
       <Tape
@@ -138,7 +140,7 @@ function Planned({ name, outcome }: { readonly name: string; readonly outcome: D
       ))}
       <details>
         <summary>
-          {sectors} sectors are written in {writes.length} places,{' '}
+          {sectors} sectors are written in {stretches.length} places, in this order,{' '}
           {printBytes(sectors * before.sectorSizeBytes, 'binary')}; contents stay where they are, to the byte
         </summary>
         <div className="table-scroll">
@@ -155,10 +157,10 @@ function Planned({ name, outcome }: { readonly name: string; readonly outcome: D
               </tr>
             </thead>
             <tbody>
-              {writes.map(({ startLba, bytes, about }) => (
+              {stretches.map(({ startLba, sectorCount, about }) => (
                 <tr key={startLba}>
                   <td className="number mono">{startLba}</td>
-                  <td className="number">{bytes.length / before.sectorSizeBytes}</td>
+                  <td className="number">{sectorCount}</td>
                   <td>{about}</td>
                 </tr>
               ))}

@@ -18,7 +18,7 @@ export { slackBytes, whyNotShrunk } from './convert/shrinkCheck';
 export { routeLayout } from './routeLayout';
 export { crc32, printCrc32 } from './sectors/crc32';
 export { bufferSource, readPadded, sectorSizes, type SectorSource } from './sectors/sectorSource';
-export { applyWrites, type SectorWrite } from './sectors/sectorWrite';
+export { applyWrites, inStretches, type SectorWrite } from './sectors/sectorWrite';
 export { undoCapsule, type UndoCapsule } from './sectors/undoCapsule';
 export {
   parseWrites,

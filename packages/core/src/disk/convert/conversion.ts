@@ -74,7 +74,10 @@ export type ConversionPlan = {
   readonly target: 'gpt' | 'mbr';
   readonly before: PartitionTable;
   readonly after: PartitionTable;
-  /** In the order in which they are written; empty when only a table was given and no sectors. */
+  /**
+   * A sector each, in the order in which they are written: after every single one a reader sees the old
+   * table or the new one. Empty when only a table was given and no sectors.
+   */
   readonly writes: readonly SectorWrite[];
   /** What is done, a sentence each. */
   readonly operations: readonly string[];

@@ -1,5 +1,5 @@
 import { readPadded, type SectorSource } from '../sectors/sectorSource';
-import type { SectorWrite } from '../sectors/sectorWrite';
+import { inSectors, type SectorWrite } from '../sectors/sectorWrite';
 import { encodeTable } from '../table/encodeTable';
 import { endLba, standardEntrySectors, type PartitionTable } from '../table/partitionTable';
 import { readPartitionTable } from '../table/readPartitionTable';
@@ -64,8 +64,10 @@ function refused(code: string, sentence: string, more: readonly Obstacle[] = [])
 
 function writesOf(before: PartitionTable, after: PartitionTable, source: SectorSource) {
   const encoded = encodeTable(after, source);
-  if (!encoded.ok || after.scheme === 'gpt') return encoded;
-  return { ok: true as const, value: [...cleared(before, source), ...encoded.value] };
+  if (!encoded.ok) return encoded;
+  // The new table is whole and switched to before anything of the old one goes.
+  const writes = after.scheme === 'gpt' ? encoded.value : [...encoded.value, ...cleared(before, source)];
+  return { ok: true as const, value: inSectors(writes, source.sectorSizeBytes) };
 }
 
 /** Both copies of the GPT all zero: a table that is left standing would be taken for the true one. */

@@ -48,6 +48,7 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
     const type = typeOf(partition.typeCode);
     if (!type?.guid && type?.purpose !== 'dynamic') obstacles.push(typeObstacle(partition));
   }
+  obstacles.push(...ebrObstacles(table, bounds));
   const efi = efiObstacle(table, partitions, bounds, resolutions);
   if (efi) obstacles.push(efi);
   if (obstacles.length > 0) return { ok: false, problems: obstacles };
@@ -119,6 +120,32 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
       'Boot code of the old scheme stays in the first sector and is no longer used.',
     ],
   };
+}
+
+/**
+ * A chain of EBRs that stands where GPT is written would be gone before the switch: broken off there, the
+ * disk would have neither table.
+ */
+function ebrObstacles(
+  table: PartitionTable,
+  bounds: { readonly firstUsableLba: number; readonly lastUsableLba: number },
+): readonly Obstacle[] {
+  const places = [
+    ...(table.extended ? [table.extended.startLba] : []),
+    ...table.partitions.flatMap(({ ebrLba }) => (ebrLba === undefined ? [] : [ebrLba])),
+  ];
+  const hit = places.find((lba) => lba < bounds.firstUsableLba || lba > bounds.lastUsableLba);
+  return hit === undefined
+    ? []
+    : [
+        {
+          code: 'ebr-in-the-way',
+          path: `/lba/${hit}`,
+          sentence: `The chain of logical partitions has a link at sector ${hit}, where GPT keeps its own table: a conversion that breaks off would leave neither.`,
+          remedies: [],
+          otherwise: 'Save the data, and lay the disk out anew.',
+        },
+      ];
 }
 
 function roomObstacles(

@@ -89,6 +89,36 @@ function reach(
   );
 }
 
+/**
+ * The same writes a sector each: a drive writes a sector whole or not at all, so whatever breaks off in between
+ * leaves the state after one of them.
+ */
+export function inSectors(writes: readonly SectorWrite[], sectorSizeBytes: number): readonly SectorWrite[] {
+  return writes.flatMap(({ startLba, bytes, about }) =>
+    Array.from({ length: bytes.length / sectorSizeBytes }, (_none, index) => ({
+      startLba: startLba + index,
+      bytes: bytes.slice(index * sectorSizeBytes, (index + 1) * sectorSizeBytes),
+      about,
+    })),
+  );
+}
+
+/** For a list that is read: neighbours of one name as one stretch. */
+export function inStretches(
+  writes: readonly SectorWrite[],
+  sectorSizeBytes: number,
+): readonly { readonly startLba: number; readonly sectorCount: number; readonly about: string }[] {
+  const stretches: { startLba: number; sectorCount: number; about: string }[] = [];
+  for (const { startLba, bytes, about } of writes) {
+    const last = stretches.at(-1);
+    const sectorCount = bytes.length / sectorSizeBytes;
+    if (last?.about === about && last.startLba + last.sectorCount === startLba)
+      last.sectorCount += sectorCount;
+    else stretches.push({ startLba, sectorCount, about });
+  }
+  return stretches;
+}
+
 /** The same writes with what was there before: applying them brings the old bytes back. */
 export function oldSectors(source: SectorSource, writes: readonly SectorWrite[]): readonly SectorWrite[] {
   return writes.map(({ startLba, bytes, about }) => ({

@@ -3,7 +3,10 @@ import { crc32 } from './crc32';
 import { checkSource, readPadded, type SectorSource } from './sectorSource';
 import { checkWrites, oldSectors, type SectorWrite } from './sectorWrite';
 
-/** The old sectors of what is about to be written: applying `writes` brings the very bytes back. */
+/**
+ * The old sectors of what is about to be written: applying `writes` brings the very bytes back. They are
+ * in the opposite order: what was written last, the sector that switches, is brought back first.
+ */
 export type UndoCapsule = {
   readonly sectorSizeBytes: number;
   readonly sectorCount: number;
@@ -31,10 +34,11 @@ export function undoCapsule(source: SectorSource, writes: readonly SectorWrite[]
       `/lba/${short.startLba}`,
       `The sectors of ${short.about} cannot be read whole, so they could not be brought back: nothing is planned over them.`,
     );
+  const back = [...writes].reverse();
   return succeed({
     sectorSizeBytes: source.sectorSizeBytes,
     sectorCount: source.sectorCount,
-    writes: oldSectors(source, writes),
-    writtenCrc32: writes.map(({ bytes }) => crc32(bytes)),
+    writes: oldSectors(source, back),
+    writtenCrc32: back.map(({ bytes }) => crc32(bytes)),
   });
 }

@@ -35,7 +35,7 @@ export const WritesFileSchema = z.strictObject({
         data: z.base64().max(2_000_000),
       }),
     )
-    .max(400),
+    .max(2000),
 });
 
 export type WritesFile = z.infer<typeof WritesFileSchema>;
@@ -112,8 +112,9 @@ function writesOfFile(file: WritesFile): readonly SectorWrite[] {
 }
 
 /**
- * The writes of a document for this very disk: refused when size or sectors differ from what the
- * document expects.
+ * The writes of a document for this very disk, in their order. Every place has to hold what the document
+ * expects or what it writes: so one that broke off is gone on with, or undone. Refused when size or
+ * sectors are others, and when nothing is left to do.
  */
 export function writesFor(source: SectorSource, file: WritesFile): Outcome<readonly SectorWrite[]> {
   if (source.sectorCount !== file.disk.sectorCount || source.sectorSizeBytes !== file.disk.sectorSizeBytes)
@@ -122,15 +123,23 @@ export function writesFor(source: SectorSource, file: WritesFile): Outcome<reado
       '/disk',
       `The file is for a disk with ${file.disk.sectorCount} sectors of ${file.disk.sectorSizeBytes} bytes; this one has ${source.sectorCount} of ${source.sectorSizeBytes}.`,
     );
-  const changed = file.writes.find(
-    ({ startLba, sectorCount, before }) =>
-      printCrc32(crc32(readPadded(source, startLba, sectorCount).bytes)) !== before,
+  const there = file.writes.map(({ startLba, sectorCount }) =>
+    printCrc32(crc32(readPadded(source, startLba, sectorCount).bytes)),
   );
-  return changed
+  const changed = file.writes.find(
+    ({ before, after }, index) => there[index] !== before && there[index] !== after,
+  );
+  if (changed)
+    return fail(
+      'changed-since',
+      `/lba/${changed.startLba}`,
+      `Sector ${changed.startLba} (${changed.about}) holds neither what the file expects nor what it writes: it is another disk, or it was written since.`,
+    );
+  return file.writes.every(({ after }, index) => there[index] === after)
     ? fail(
-        'changed-since',
-        `/lba/${changed.startLba}`,
-        `Sector ${changed.startLba} (${changed.about}) does not hold what the file expects: it is another disk, or it was written since.`,
+        'already-written',
+        '/writes',
+        'The disk holds everything already that the file would write: nothing is left to do.',
       )
     : succeed(writesOfFile(file));
 }

@@ -18,7 +18,8 @@ import {
 import { typeByte } from './partitionTypes';
 
 /**
- * The sectors that say what the table says, over what stands on the disk now: for GPT the protective MBR and both
+ * The sectors that say what the table says, in the order in which they are safely written (decision
+ * 0021), over what stands on the disk now: for GPT the protective MBR and both
  * copies of 128 entries; for MBR the first sector and an EBR for each logical partition.
  * Refused when the table cannot be written in its scheme; contents are never among the writes.
  */
@@ -61,16 +62,17 @@ function encodeGpt(table: PartitionTable, source: SectorSource): Outcome<readonl
       },
       sectorSizeBytes,
     );
+  // Until the first sector is protective a reader takes the old table: so that one comes last.
   return succeed([
+    { startLba: last - entrySectors, bytes: entries, about: 'backup GPT entries' },
+    { startLba: last, bytes: header(last, 1, last - entrySectors), about: 'backup GPT header' },
+    { startLba: 2, bytes: entries, about: 'primary GPT entries' },
+    { startLba: 1, bytes: header(1, last, 2), about: 'primary GPT header' },
     {
       startLba: 0,
       bytes: protectiveMbr(readPadded(source, 0, 1).bytes, sectorCount),
       about: 'protective MBR',
     },
-    { startLba: 1, bytes: header(1, last, 2), about: 'primary GPT header' },
-    { startLba: 2, bytes: entries, about: 'primary GPT entries' },
-    { startLba: last - entrySectors, bytes: entries, about: 'backup GPT entries' },
-    { startLba: last, bytes: header(last, 1, last - entrySectors), about: 'backup GPT header' },
   ]);
 }
 
@@ -97,14 +99,14 @@ function encodeMbr(table: PartitionTable, source: SectorSource): Outcome<readonl
       sectorCount: extended.sectorCount,
     };
   const signature = Number.parseInt(table.diskId ?? '0', 16);
-  const writes: SectorWrite[] = [
-    {
-      startLba: 0,
-      bytes: printMbrSector(readPadded(source, 0, 1).bytes, signature, entries),
-      about: 'MBR with its four entries',
-    },
-  ];
-  if (!extended) return succeed(writes);
+  const writes: SectorWrite[] = [];
+  // The chain of EBRs is seen by nobody until the first sector names it: so that one comes last.
+  const first: SectorWrite = {
+    startLba: 0,
+    bytes: printMbrSector(readPadded(source, 0, 1).bytes, signature, entries),
+    about: 'MBR with its four entries',
+  };
+  if (!extended) return succeed([first]);
   const blank = new Uint8Array(source.sectorSizeBytes);
   // The chain begins at the extended partition's first sector, whichever logical partition comes first.
   const chain = logicals.map((partition, index) => ({
@@ -139,7 +141,7 @@ function encodeMbr(table: PartitionTable, source: SectorSource): Outcome<readonl
       bytes: printMbrSector(blank, undefined, []),
       about: 'EBR of the empty extended partition',
     });
-  return succeed(writes);
+  return succeed([...writes, first]);
 }
 
 function entryOf(partition: TablePartition, startLba: number): MbrEntry {
