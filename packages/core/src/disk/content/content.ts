@@ -12,6 +12,9 @@ export const contentKinds = [
   'swap',
   'apfs',
   'luks',
+  'array',
+  'volumes',
+  'pool',
 ] as const;
 
 export type ContentKind = (typeof contentKinds)[number];
@@ -40,6 +43,9 @@ export const contentNames: Readonly<Record<ContentKind, string>> = {
   swap: 'swap',
   apfs: 'APFS container',
   luks: 'LUKS, encrypted',
+  array: 'a member of a disk array',
+  volumes: 'logical volumes',
+  pool: 'a member of a storage pool',
 };
 
 /** Builds a finding of content, leaving out what is not known or cannot be. */

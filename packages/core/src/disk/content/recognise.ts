@@ -2,12 +2,16 @@ import type { SectorSource } from '../sectors/sectorSource';
 import type { RecognisedContent } from './content';
 import { recogniseExt } from './ext';
 import { recogniseExfat, recogniseFat } from './fat';
+import { recogniseArray, recognisePool, recogniseVolumes } from './members';
 import { recogniseNtfs } from './ntfs';
 import { recogniseApfs, recogniseBtrfs, recogniseLuks, recogniseSwap, recogniseXfs } from './others';
 import { reachOf } from './reach';
 
 /** In order: a container is asked before what it might look like inside; FAT last, its marks are the weakest. */
 const recognisers = [
+  recogniseArray,
+  recogniseVolumes,
+  recognisePool,
   recogniseLuks,
   recogniseNtfs,
   recogniseExfat,
@@ -21,7 +25,7 @@ const recognisers = [
 
 /**
  * What stands in a run of sectors, by its magic numbers; undefined when nothing is recognised.
- * Reads no more than some 80 KiB, whatever the numbers in it say.
+ * Reads no more than some 220 KiB, at its start and its end, whatever the numbers in it say.
  */
 export function recogniseContent(
   source: SectorSource,

@@ -1,6 +1,7 @@
 import { printBytes } from '../../quantity/bytes';
 import { calledBy, type PartitionTable, type TablePartition, inSentence } from '../table/partitionTable';
 import { efiByte, efiGuid, printTypeByte, typeOf } from '../table/partitionTypes';
+import { spanningVolumes } from '../spanningVolumes';
 import type { Obstacle, Resolution } from './conversion';
 import { whyNotShrunk } from './shrinkCheck';
 
@@ -89,14 +90,10 @@ export function refusals(table: PartitionTable): readonly Obstacle[] {
     ...table.findings
       .filter(({ weight }) => weight === 'damage')
       .map(({ code, path, sentence }) => ({ code, path, sentence, remedies: [] })),
-    ...table.partitions
-      .filter(({ typeCode }) => typeOf(typeCode)?.purpose === 'dynamic')
-      .map((partition) => ({
-        code: 'dynamic-volumes',
-        path: `/partitions/${partition.number}`,
-        sentence: `${calledBy(partition)} is for dynamic volumes: their own table would not move along, so the disk is not converted.`,
-        remedies: [],
-        otherwise: 'Save the data, and lay the disk out anew.',
-      })),
+    ...spanningVolumes(table).map((problem) => ({
+      ...problem,
+      remedies: [],
+      otherwise: 'Save the data, and lay the disk out anew.',
+    })),
   ];
 }

@@ -1,6 +1,7 @@
 import { printBytes } from '../../quantity/bytes';
 import { contentNames } from '../content/content';
 import { leastSectors } from '../layout/areas';
+import { whyNeverShrunk } from '../neverShrunk';
 import { calledBy, inSentence, type PartitionTable, type TablePartition } from '../table/partitionTable';
 
 /**
@@ -14,6 +15,8 @@ export function whyNotShrunk(
 ): string | undefined {
   const left = (partition.sectorCount - bySectors) * sectorSizeBytes;
   const name = calledBy(partition);
+  const never = whyNeverShrunk(partition);
+  if (never !== undefined) return never;
   if (left <= 0) return `${name} is smaller than what would be taken away.`;
   const { content, lastImmovableByte } = partition;
   if (lastImmovableByte !== undefined && lastImmovableByte >= left)

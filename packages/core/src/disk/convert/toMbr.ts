@@ -122,6 +122,8 @@ function entryObstacles(table: PartitionTable, partition: TablePartition): reado
         },
       ],
     });
+  // Volumes that span are refused as a whole; another type for one of them would be no way on.
+  else if (type?.purpose === 'dynamic' || type?.purpose === 'pool') return [];
   else if (type === undefined || type.bytes.length === 0)
     obstacles.push({
       code: 'unknown-type',

@@ -1,3 +1,4 @@
+import { whyNeverShrunk } from '../neverShrunk';
 import { alignmentSectors } from '../segment';
 import { endLba, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
 import { reserveFactor, type LayoutOptions } from './goal';
@@ -33,10 +34,11 @@ export type Area = {
 
 /**
  * The least sectors that a partition can keep: its used bytes and a reserve, or its last immovable block,
- * its end on a whole MiB. What is unknown is not shrunk.
+ * its end on a whole MiB. What is unknown is not shrunk, nor what `whyNeverShrunk` names.
  */
 export function leastSectors(partition: TablePartition, sectorSizeBytes: number): number {
-  if (partition.usedBytes === undefined || partition.encrypted === true) return partition.sectorCount;
+  if (partition.usedBytes === undefined || whyNeverShrunk(partition) !== undefined)
+    return partition.sectorCount;
   const bytes = Math.max(
     Math.ceil(partition.usedBytes * reserveFactor),
     (partition.lastImmovableByte ?? -1) + 1,

@@ -1,5 +1,6 @@
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBothUnits } from '../../quantity/bytes';
+import { spanningVolumes } from '../spanningVolumes';
 import { tableBytes, type PartitionTable } from '../table/partitionTable';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { layOutNew } from './layOutNew';
@@ -23,6 +24,8 @@ export function planLayout(
     return { ok: false, problems: damage.map(({ code, path, sentence }) => ({ code, path, sentence })) };
   if (table.scheme === 'none' && goal.kind !== 'wipe')
     return refusePlan('no-table', '', 'There is no partition table on this disk: lay it out new.');
+  const spanning = spanningVolumes(table);
+  if (spanning.length > 0 && goal.kind !== 'wipe') return { ok: false, problems: spanning };
   const wrong = wrongNumber(table, goal);
   if (wrong) return { ok: false, problems: [wrong] };
   switch (goal.kind) {

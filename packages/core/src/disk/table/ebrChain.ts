@@ -5,6 +5,8 @@ import { extendedBytes, printTypeByte } from './partitionTypes';
 
 /** Logical partitions from 5 on, up to 128 in all: more are not followed. */
 const mostLogicals = 124;
+/** Links that name no partition are followed, too, but not for ever. */
+const mostLinks = 256;
 
 /**
  * Follows the chain of EBRs inside an extended partition. Each names one logical partition from its own
@@ -69,11 +71,11 @@ export function readEbrChain(
       );
       break;
     }
-    if (partitions.length >= mostLogicals) {
+    if (partitions.length >= mostLogicals || seen.size >= mostLinks) {
       found(
         'ebr-too-long',
         lba,
-        `More than ${mostLogicals} logical partitions: the rest of the chain is not followed.`,
+        `The chain has more than ${mostLogicals} logical partitions or ${mostLinks} links: the rest of it is not followed.`,
       );
       break;
     }

@@ -69,6 +69,8 @@ export type PartitionTable = {
     /** Ordinary partitions in the first sector beside the protective one. */
     readonly hybrid: boolean;
   };
+  /** What the disk as a whole is, where it has no table. */
+  readonly wholeDisk?: RecognisedContent;
   readonly findings: readonly Finding[];
 };
 

@@ -1,5 +1,5 @@
 /** What a partition is for, as its type in the table says. */
-type PartitionPurpose =
+export type PartitionPurpose =
   | 'efi'
   | 'reserved'
   | 'data'
@@ -7,6 +7,7 @@ type PartitionPurpose =
   | 'swap'
   | 'boot'
   | 'volumes'
+  | 'pool'
   | 'extended'
   | 'protective'
   | 'dynamic';
@@ -79,9 +80,28 @@ export const partitionTypes: readonly PartitionType[] = [
     guid: '48465300-0000-11AA-AA11-00306543ECAC',
     bytes: [0xaf],
   },
+  {
+    name: 'member of a storage pool',
+    purpose: 'pool',
+    guid: '6A898CC3-1DD2-11B2-99A6-080020736631',
+    bytes: [],
+  },
   { name: 'extended partition', purpose: 'extended', bytes: extendedBytes },
   { name: 'protective', purpose: 'protective', bytes: [protectiveByte] },
   { name: 'dynamic volumes', purpose: 'dynamic', bytes: [dynamicByte] },
+  // In GPT dynamic volumes have two types: their own table, and the rest of the disk.
+  {
+    name: 'table of dynamic volumes',
+    purpose: 'dynamic',
+    guid: '5808C8AA-7E8F-42E0-85D2-E1E90434CFB3',
+    bytes: [],
+  },
+  {
+    name: 'data of dynamic volumes',
+    purpose: 'dynamic',
+    guid: 'AF9B60A0-1431-4F62-BC68-3311714A69AD',
+    bytes: [],
+  },
 ];
 
 /** @example printTypeByte(7) // '0x07' */

@@ -136,7 +136,8 @@ export function readGpt(source: SectorSource): GptReading {
     add(
       'gpt-copies-differ',
       `/lba/${backupAt}`,
-      'Both copies of the GPT are whole and say different things; the primary was read.',
+      'Both copies of the GPT are whole and say different things: which one is true cannot be told, so nothing is planned. The primary was read; have the right one written over the other, and read the disk again.',
+      'damage',
     );
   const used = primary.read?.good
     ? primary.read
@@ -160,8 +161,9 @@ export function readGpt(source: SectorSource): GptReading {
           table: {
             diskId: used.header.diskGuid,
             partitions: inDiskOrder(used.partitions),
-            firstUsableLba: used.header.firstUsableLba,
-            lastUsableLba: used.header.lastUsableLba,
+            // What a header says of its usable sectors never reaches into the table's own, or off the disk.
+            firstUsableLba: Math.max(used.header.firstUsableLba, 2),
+            lastUsableLba: Math.min(used.header.lastUsableLba, last - 1),
             gpt: {
               entryCount: used.header.entryCount,
               entrySizeBytes: used.header.entrySizeBytes,

@@ -1,4 +1,5 @@
 import { succeed, type Outcome } from '../../outcome/outcome';
+import { contentNames, type RecognisedContent } from '../content/content';
 import { recogniseContent } from '../content/recognise';
 import { checkSource, readPadded, type SectorSource } from '../sectors/sectorSource';
 import { checkEntries } from './checkEntries';
@@ -66,6 +67,16 @@ function tableOf(
   const protective = used.some(({ type }) => type === protectiveByte);
   const ordinary = used.filter(({ type }) => type !== protectiveByte);
 
+  const whole = ordinary.length === 0 || isBootRecord(first) ? wholeDiskContent(source) : undefined;
+  if (whole && !protective && !gpt.present && (!mbr.signed || isBootRecord(first))) {
+    add(
+      'whole-disk-volume',
+      '/lba/0',
+      `The disk has no partition table: as a whole it is ${contentNames[whole.kind]}${whole.label === undefined ? '' : ` (${whole.label})`}. It is not empty.`,
+      'warning',
+    );
+    return { ...none(), wholeDisk: whole };
+  }
   if (mbr.signed && isBootRecord(first) && !protective && !gpt.trusted) {
     add(
       'no-table',
@@ -129,6 +140,11 @@ function tableOf(
     return none();
   }
   return mbrTable(source, mbr, gpt, findings);
+}
+
+/** What the disk holds where it has no table of its own. */
+function wholeDiskContent(source: SectorSource): RecognisedContent | undefined {
+  return recogniseContent(source, 0, source.sectorCount);
 }
 
 function checkProtective(
