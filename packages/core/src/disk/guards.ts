@@ -40,8 +40,11 @@ export function guardDisk(context: GuardContext): readonly Problem[] {
   const told = whyNotTold(disk, marks);
   if (told !== undefined) add('not-told', '/preparation/diskMarks', told);
   for (const operation of operations) {
+    // What is formatted was created just before, at a place of its own: only that place counts, never its number.
     if (operation.kind !== 'delete' && operation.kind !== 'format') continue;
-    const partition = context.partitions.find(({ number }) => number === operation.partition);
+    const partition = context.partitions.find(({ number, startLba }) =>
+      operation.kind === 'delete' ? number === operation.partition : startLba === operation.startLba,
+    );
     if (partition && promised.has(partition.number))
       add(
         'promised',

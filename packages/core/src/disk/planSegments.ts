@@ -67,7 +67,17 @@ export function drawPlan({
         operation.kind === kind && 'partition' in operation ? [operation.partition] : [],
       ),
     );
+  const moved = new Map(
+    operations.flatMap((operation) =>
+      operation.kind === 'move' ? [[operation.partition, operation.toLba] as const] : [],
+    ),
+  );
+  // Logical partitions are numbered anew where one was made or deleted before them: places tell who is who.
+  const landing = ({ number, startLba }: TablePartition) => moved.get(number) ?? startLba;
+  const old = new Set(before.partitions);
   return planSegments(before, after, {
+    sameAs: (one, other) =>
+      old.has(one) ? landing(one) === other.startLba : landing(other) === one.startLba,
     gone: numbers('delete'),
     made: numbers('create'),
     ...(room ? { room } : {}),

@@ -113,7 +113,14 @@ function operationsOf(
           sectorCount: resolution.sectorCount,
           purpose: 'efi',
         },
-        { kind: 'format', partition, fileSystem: 'FAT32' },
+        {
+          kind: 'format',
+          partition,
+          startLba: resolution.startLba,
+          sectorCount: resolution.sectorCount,
+          purpose: 'efi',
+          fileSystem: 'FAT32',
+        },
       ];
     }
     case 'drop':

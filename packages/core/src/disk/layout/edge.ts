@@ -34,15 +34,16 @@ export function edgeOf({ goal, before, after, operations, room }: LayoutPlan): P
   const partition = after.partitions
     .filter(
       (one) =>
-        one.number !== (created?.kind === 'create' ? created.partition : 0) && one.startLba < behind.startLba,
+        one.startLba !== (created?.kind === 'create' ? created.startLba : -1) &&
+        one.startLba < behind.startLba,
     )
     .at(-1);
-  const old = before.partitions.find(({ number }) => number === partition?.number);
+  const old = before.partitions.find(({ startLba }) => startLba === partition?.startLba);
   if (!partition || !old) return undefined;
   const endOfRoom = behind.startLba + behind.sectorCount;
   const least = Math.ceil((old.startLba + leastSectors(old, sectorSizeBytes)) / stepLba) * stepLba;
   return {
-    partition: partition.number,
+    partition: old.number,
     atLba: behind.startLba,
     leastLba: least,
     mostLba: endOfRoom - stepLba,

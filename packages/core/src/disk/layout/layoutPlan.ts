@@ -1,6 +1,7 @@
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBytes } from '../../quantity/bytes';
 import { calledBy, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import { checkPlanned } from './checkPlanned';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { describeOperation, riskPoints, type Operation, type PlannedOperation } from './operation';
 
@@ -48,10 +49,23 @@ export function finishPlan(
     bytesPerSecond: options.bytesPerSecond ?? slowBytesPerSecond,
   };
   const partitionOf = (operation: Operation) =>
-    'partition' in operation
+    'partition' in operation && operation.kind !== 'create' && operation.kind !== 'format'
       ? before.partitions.find(({ number }) => number === operation.partition)
       : undefined;
-  const planned = operations.map((operation) => describeOperation(operation, partitionOf(operation), speed));
+  const checked = checkPlanned(after);
+  if (!checked.ok) return checked;
+  // What is made gets the number that the disk will give it.
+  const numbered = operations.map((operation) =>
+    operation.kind === 'create' || operation.kind === 'format'
+      ? {
+          ...operation,
+          partition:
+            checked.value.partitions.find(({ startLba }) => startLba === operation.startLba)?.number ??
+            operation.partition,
+        }
+      : operation,
+  );
+  const planned = numbered.map((operation) => describeOperation(operation, partitionOf(operation), speed));
   const movedBytes = operations.reduce(
     (sum, operation) =>
       sum + (operation.kind === 'move' ? operation.sectorCount * before.sectorSizeBytes : 0),
@@ -79,7 +93,7 @@ export function finishPlan(
     value: {
       goal,
       before,
-      after: { ...after, findings: [] },
+      after: { ...checked.value, findings: [] },
       operations: planned,
       risk,
       movedBytes,

@@ -25,7 +25,15 @@ export type Operation =
       readonly sectorCount: number;
       readonly purpose: NewPurpose;
     }
-  | { readonly kind: 'format'; readonly partition: number; readonly fileSystem: string }
+  | {
+      /** Of a partition that was created just before. */
+      readonly kind: 'format';
+      readonly partition: number;
+      readonly startLba: number;
+      readonly sectorCount: number;
+      readonly purpose: NewPurpose;
+      readonly fileSystem: string;
+    }
   | { readonly kind: 'set-type'; readonly partition: number; readonly typeCode: string }
   | { readonly kind: 'convert'; readonly target: 'gpt' | 'mbr' };
 
@@ -121,7 +129,9 @@ export function describeOperation(
     case 'delete':
       return {
         ...operation,
-        sentence: `Delete ${name}.`,
+        sentence: partition
+          ? `Delete ${name}, ${size(partition.sectorCount)} from sector ${partition.startLba}.`
+          : 'Delete a partition.',
         minutes: 1,
         risk: riskPoints.delete,
         ifPowerFails: 'The entry is gone or still there; nothing in between.',
@@ -139,7 +149,7 @@ export function describeOperation(
     case 'format':
       return {
         ...operation,
-        sentence: `Format partition ${operation.partition} as ${operation.fileSystem}.`,
+        sentence: `Format the new ${purposeName(operation.purpose)} of ${size(operation.sectorCount)} at sector ${operation.startLba} as ${operation.fileSystem}: the one that was just created, whatever number it has got.`,
         minutes: 2,
         risk: riskPoints.format,
         ifPowerFails: 'Format it again: it is new and holds nothing.',
@@ -160,7 +170,8 @@ export function describeOperation(
         sentence: `Convert the table to ${operation.target.toUpperCase()}.`,
         minutes: 10,
         risk: riskPoints.convert,
-        ifPowerFails: 'The disk has neither table whole: write the undo capsule back, then convert again.',
+        ifPowerFails:
+          'The disk has the old table or the new one, whole: go on with the conversion, or write the undo capsule back.',
         undo: tableComesBack,
       };
   }

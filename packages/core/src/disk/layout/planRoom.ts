@@ -40,7 +40,7 @@ export function planRoom(table: PartitionTable, goal: RoomGoal, options: LayoutO
   return finishPlan(table, goal, options, withEntries(changed, [entry]), [
     ...operations,
     { kind: 'create', partition: entry.number, ...window, purpose: 'installer' },
-    { kind: 'format', partition: entry.number, fileSystem: 'FAT32' },
+    { kind: 'format', partition: entry.number, ...window, purpose: 'installer', fileSystem: 'FAT32' },
   ]);
 }
 

@@ -75,6 +75,13 @@ export function planSplit(
   return finishPlan(table, goal, options, withEntries(shrunk, [entry]), [
     { kind: 'shrink', partition: system.number, fromSectors: system.sectorCount, toSectors },
     { kind: 'create', partition: entry.number, startLba, sectorCount, purpose: 'data' },
-    { kind: 'format', partition: entry.number, fileSystem: 'the file system that the system reads' },
+    {
+      kind: 'format',
+      partition: entry.number,
+      startLba,
+      sectorCount,
+      purpose: 'data',
+      fileSystem: 'the file system that the system reads',
+    },
   ]);
 }

@@ -24,6 +24,17 @@ import { readGpt, type GptReading } from './readGpt';
  * @returns refused only when the source is none: another sector size, no sector
  */
 export function readPartitionTable(source: SectorSource): Outcome<PartitionTable> {
+  const table = readTable(source);
+  return table.ok
+    ? succeed({
+        ...table.value,
+        partitions: table.value.partitions.map((partition) => withContent(source, partition)),
+      })
+    : table;
+}
+
+/** As `readPartitionTable`, without looking into the partitions. */
+export function readTable(source: SectorSource): Outcome<PartitionTable> {
   const usable = checkSource(source);
   if (!usable.ok) return usable;
   const { bytes: first, missingBytes } = readPadded(source, 0, 1);
@@ -37,11 +48,7 @@ export function readPartitionTable(source: SectorSource): Outcome<PartitionTable
     });
   const mbr = parseMbrSector(first);
   const gpt = readGpt(source);
-  const table = tableOf(source, first, mbr, gpt, findings);
-  return succeed({
-    ...table,
-    partitions: table.partitions.map((partition) => withContent(source, partition)),
-  });
+  return succeed(tableOf(source, first, mbr, gpt, findings));
 }
 
 function tableOf(
