@@ -3,7 +3,7 @@ import { calledBy, type TablePartition } from './table/partitionTable';
 import { typeOf, type PartitionPurpose } from './table/partitionTypes';
 
 /** By what a file system is made smaller; null where no tool does it. */
-export const shrunkBy: Readonly<Record<ContentKind, string | null>> = {
+const shrunkBy: Readonly<Record<ContentKind, string | null>> = {
   fat12: null,
   fat16: 'a partition editor, from another system',
   fat32: 'a partition editor, from another system',
