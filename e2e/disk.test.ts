@@ -151,8 +151,18 @@ describe('the bench, without a move', () => {
   });
 
   it('undoes to the very bytes, and refuses a capsule that does not fit', async () => {
+    // The image that was never converted has nothing to be undone; another disk is refused.
     await upload('Undo capsule', at('capsule.json'));
-    await sees(page, 'does not hold what the file expects');
+    await sees(page, 'nothing is left to do');
+    const other = readFileSync(at('converted.img'));
+    other[0] = (other[0] ?? 0) ^ 0xff;
+    writeFileSync(at('other.img'), other);
+    await upload('Image of a disk', at('other.img'));
+    await sees(page, 'GPT, 24,576 sectors');
+    await upload('Undo capsule', at('capsule.json'));
+    await sees(page, 'holds neither what the file expects nor what it writes');
+    await upload('Image of a disk', at('disk.img'));
+    await sees(page, 'MBR, 24,576 sectors');
     await upload('Image of a disk', at('converted.img'));
     await sees(page, 'GPT, 24,576 sectors');
     await upload('Undo capsule', at('capsule.json'));

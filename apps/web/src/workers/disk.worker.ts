@@ -4,6 +4,7 @@ import {
   parseWrites,
   planConversion,
   planLayout,
+  inStretches,
   printCapsule,
   printWrites,
   readPartitionTable,
@@ -187,7 +188,7 @@ const diskWork = {
       ok: true,
       value: {
         table: table.value,
-        places: writes.value.length,
+        places: inStretches(writes.value, open.source.sectorSizeBytes).length,
         image:
           open.parts.length === 1 && part
             ? patched(part.file, writes.value, open.source.sectorSizeBytes)

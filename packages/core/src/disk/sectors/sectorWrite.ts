@@ -103,7 +103,7 @@ export function inSectors(writes: readonly SectorWrite[], sectorSizeBytes: numbe
   );
 }
 
-/** For a list that is read: neighbours of one name as one stretch. */
+/** For a list that is read: neighbours of one name as one stretch, in whichever direction they are written. */
 export function inStretches(
   writes: readonly SectorWrite[],
   sectorSizeBytes: number,
@@ -114,7 +114,10 @@ export function inStretches(
     const sectorCount = bytes.length / sectorSizeBytes;
     if (last?.about === about && last.startLba + last.sectorCount === startLba)
       last.sectorCount += sectorCount;
-    else stretches.push({ startLba, sectorCount, about });
+    else if (last?.about === about && startLba + sectorCount === last.startLba) {
+      last.startLba = startLba;
+      last.sectorCount += sectorCount;
+    } else stretches.push({ startLba, sectorCount, about });
   }
   return stretches;
 }
