@@ -1,5 +1,6 @@
 import { api, ProblemDetailsSchema } from '@ulvane/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Throttle } from '../src/accounts/throttle';
 import { createApp } from '../src/createApp';
 import { TestHouse, testSettings, Visitor } from './house';
 
@@ -69,6 +70,17 @@ describe('the throttle', () => {
     } finally {
       await second.close();
     }
+  });
+
+  it('forgets what is long past', async () => {
+    await house.sql(
+      `INSERT INTO sign_in_throttle VALUES ('name long past', now() - interval '2 hours', 99), ('name just now', now(), 1)`,
+    );
+    await house.running.app.get(Throttle).tidy();
+    expect(await house.sql(`SELECT key FROM sign_in_throttle WHERE key LIKE 'name % %'`)).toContainEqual({
+      key: 'name just now',
+    });
+    expect(await house.sql(`SELECT 1 FROM sign_in_throttle WHERE key = 'name long past'`)).toEqual([]);
   });
 
   it('takes nobody’s word on an address but a proxy’s that is configured', async () => {

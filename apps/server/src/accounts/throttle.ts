@@ -1,9 +1,11 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { refuse } from '../http/problem';
 
 /** Tries in a minute, by what is counted. An address may be a whole desk's. */
 const tries = { name: 10, browser: 10, address: 100, link: 20 } as const;
+/** How often what is long past is taken off. */
+const tidyEveryMs = 15 * 60_000;
 type Counted = { readonly what: keyof typeof tries; readonly key: string };
 
 /**
@@ -11,8 +13,20 @@ type Counted = { readonly what: keyof typeof tries; readonly key: string };
  * passed by the right password: else it would tell which one that is.
  */
 @Injectable()
-export class Throttle {
+export class Throttle implements OnApplicationBootstrap, OnModuleDestroy {
   constructor(private readonly dataSource: DataSource) {}
+
+  private timer: NodeJS.Timeout | undefined;
+
+  onApplicationBootstrap(): void {
+    // While the database is away there is nothing to tidy; the next time will do.
+    this.timer = setInterval(() => void this.tidy().catch(() => undefined), tidyEveryMs);
+    this.timer.unref();
+  }
+
+  onModuleDestroy(): void {
+    clearInterval(this.timer);
+  }
 
   /** Counts a try under each of the keys. @throws ProblemError 429 when one has had its share of the minute */
   async count(keys: readonly Counted[]): Promise<void> {

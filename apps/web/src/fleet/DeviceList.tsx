@@ -52,7 +52,15 @@ const columns = [
     header: 'Target',
     cell: ({ row }) => row.original.target || row.original.route,
   }),
-  column.accessor('stage', { header: 'Stage', cell: ({ getValue }) => stageTitles[getValue()] }),
+  column.accessor('stage', {
+    header: 'Stage',
+    cell: ({ getValue, row }) =>
+      row.original.unreadable === null ? (
+        stageTitles[getValue()]
+      ) : (
+        <strong title={row.original.unreadable}>Cannot be read</strong>
+      ),
+  }),
   column.accessor('dueOn', { header: 'Due', cell: ({ getValue }) => getValue() ?? '' }),
 ];
 
