@@ -21,7 +21,7 @@ export default defineConfig({
     emptyOutDir: true,
     sourcemap: true,
     rollupOptions: {
-      input: { main: 'src/main.ts', worker: 'src/work/worker.ts' },
+      input: { main: 'src/main.ts', worker: 'src/threads/worker.ts' },
       external: builtinModules.flatMap((name) => [name, `node:${name}`]),
     },
   },

@@ -20,7 +20,7 @@ import { MovesModule } from './moves/moves.module';
 import type { Settings } from './settings';
 import { TodayModule } from './today/today.module';
 import { VaultModule } from './vault/vault.module';
-import { WorkModule } from './work/work.module';
+import { ThreadsModule } from './threads/threads.module';
 
 @Module({})
 export class AppModule {
@@ -54,7 +54,7 @@ export class AppModule {
         ClockModule.at(settings.now),
         DatabaseModule,
         LogModule,
-        WorkModule,
+        ThreadsModule,
         AccountsModule,
         HouseModule,
         MovesModule,

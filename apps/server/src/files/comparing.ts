@@ -18,8 +18,8 @@ import { HouseService } from '../house/house.service';
 import type { ActorOfRequest } from '../http/serves';
 import { MovesReader } from '../moves/moves.reader';
 import { MovesWriter } from '../moves/moves.writer';
-import { differenceColumns } from '../work/compareTask';
-import { memoryOf, Workers } from '../work/workers';
+import { differenceColumns } from '../threads/compareTask';
+import { memoryOf, Workers } from '../threads/workers';
 import { copyIn } from './copyIn';
 import { FileListsReader, listFor } from './fileLists.reader';
 

@@ -13,8 +13,8 @@ import type { Request } from 'express';
 import { receive } from '../http/receive';
 import type { ActorOfRequest } from '../http/serves';
 import { MovesWriter } from '../moves/moves.writer';
-import { fileEntryColumns } from '../work/readListTask';
-import { Workers } from '../work/workers';
+import { fileEntryColumns } from '../threads/readListTask';
+import { Workers } from '../threads/workers';
 import { copyIn } from './copyIn';
 
 type Given = Pick<FileListHead, 'dataSetId' | 'role' | 'destinationId' | 'source' | 'sampledFrom'>;

@@ -3,7 +3,7 @@ import type { Request, RequestHandler } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import { DataSource } from 'typeorm';
 import { poolOf } from '../database/dataSource';
-import { Workers } from '../work/workers';
+import { Workers } from '../threads/workers';
 
 /** The route as the contract writes it, so that every move is not a series of its own. */
 function routeOf(request: Request): string {

@@ -7,7 +7,7 @@ import { HouseService } from '../house/house.service';
 import { MovesReader } from './moves.reader';
 import { MovesWriter } from './moves.writer';
 import { readSurvey } from './readSurvey';
-import { Workers } from '../work/workers';
+import { Workers } from '../threads/workers';
 
 @Controller()
 export class MovesController {
