@@ -275,6 +275,21 @@ describe('a record that cannot be read', () => {
   });
 });
 
+describe('what the house goes by', () => {
+  it('that cannot be read is said in one sentence, and nothing is judged by a part of it', async () => {
+    const other = await TestHouse.open('demo');
+    try {
+      const visitor = await other.signedIn('lead');
+      await other.sql(`UPDATE organisation SET practice = practice || '{"keepBackupDays": "soon"}'`);
+      const answer = await visitor.at(api.house);
+      expect([answer.status, codeOf(answer.body)]).toEqual([503, 'unreadable-house']);
+      expect(ProblemDetailsSchema.parse(answer.body).detail).toContain('/keepBackupDays');
+    } finally {
+      await other.close();
+    }
+  });
+});
+
 describe('a vault', () => {
   it('without its key is said at once, with how many secrets it concerns, and no key is made beside old secrets', async () => {
     const reference = 'MV-0012';

@@ -6,10 +6,12 @@ import {
   catalogueKinds,
   CatalogueSchema,
   practiceChanges,
+  parseWith,
   PracticeSchema,
   type Catalogue,
   type Practice,
 } from '@ulvane/core';
+import type { z } from 'zod';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';
@@ -21,6 +23,17 @@ import { PracticeChangeEntity } from './practiceChange.entity';
 
 export function hashOfToken(token: string): string {
   return createHash('sha256').update(token).digest('hex');
+}
+
+/** Judging by a part of what the house goes by would be worse than not judging: it is said instead. */
+function readable<S extends z.ZodType>(what: string, schema: S, value: unknown): z.output<S> {
+  const read = parseWith(schema, value);
+  if (read.ok) return read.value;
+  throw refuse(
+    503,
+    'unreadable-house',
+    `The ${what} of this house cannot be read (${read.problems[0]?.sentence ?? ''}): nothing is judged by a part of it. Have it repaired in the database, or restore a backup.`,
+  );
 }
 
 @Injectable()
@@ -51,7 +64,7 @@ export class HouseService {
     const row = await this.row();
     return {
       catalogue: await this.catalogueOf(row),
-      practice: PracticeSchema.parse(row.practice),
+      practice: readable('house rules', PracticeSchema, row.practice),
       practiceVersion: row.practiceVersion,
       catalogueVersion: row.catalogueVersion,
     };
@@ -75,7 +88,7 @@ export class HouseService {
           'practice-changed',
           'House practice was changed by someone else in the meantime: look again, then change it.',
         );
-      const sentences = practiceChanges(PracticeSchema.parse(row.practice), practice);
+      const sentences = practiceChanges(readable('house rules', PracticeSchema, row.practice), practice);
       if (sentences.length === 0) return;
       await manager.update(OrganisationEntity, { id: 1 }, { practice, practiceVersion: version + 1 });
       await manager.insert(PracticeChangeEntity, { at: new Date(this.clock.now()), by, sentences, practice });
@@ -134,7 +147,9 @@ export class HouseService {
 
   private async readCatalogue(): Promise<Catalogue> {
     const rows = await this.entries.find({ order: { position: 'ASC' } });
-    return CatalogueSchema.parse(
+    return readable(
+      'catalogue',
+      CatalogueSchema,
       Object.fromEntries(
         catalogueKinds.map((kind) => [kind, rows.filter((row) => row.kind === kind).map(({ body }) => body)]),
       ),
