@@ -40,7 +40,7 @@ async function verify(file: string, ownerUrl: string): Promise<void> {
           );
       const checked = spawnSync(process.execPath, ['apps/server/dist/main.js', 'verify-log'], {
         encoding: 'utf8',
-        env: { ...process.env, DATABASE_URL: scratch.href },
+        env: { ...process.env, DATABASE_URL: scratch.href, ULVANE_OWNER_URL: scratch.href },
       });
       if (checked.status !== 0)
         console.log(
