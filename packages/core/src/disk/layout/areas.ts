@@ -1,3 +1,4 @@
+import { mebibyteBytes } from '../../quantity/bytes';
 import { whyNeverShrunk } from '../neverShrunk';
 import { alignmentSectors } from '../segment';
 import { endLba, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
@@ -33,8 +34,8 @@ export type Area = {
 };
 
 /**
- * The least sectors that a partition can keep: its used bytes and a reserve, or its last immovable block,
- * its end on a whole MiB. What is unknown is not shrunk, nor what `whyNeverShrunk` names.
+ * The least sectors that a partition can keep: its used bytes and a reserve, or its last immovable block;
+ * what is taken away is whole MiB. What is unknown is not shrunk, nor what `whyNeverShrunk` names.
  */
 export function leastSectors(partition: TablePartition, sectorSizeBytes: number): number {
   if (partition.usedBytes === undefined || whyNeverShrunk(partition) !== undefined)
@@ -44,9 +45,9 @@ export function leastSectors(partition: TablePartition, sectorSizeBytes: number)
     (partition.lastImmovableByte ?? -1) + 1,
     1,
   );
-  const align = alignmentSectors(sectorSizeBytes);
-  const end = Math.ceil((partition.startLba + bytes / sectorSizeBytes) / align) * align;
-  return Math.min(partition.sectorCount, Math.max(1, end - partition.startLba));
+  // Whole MiB are taken away: a shrink dialog asks for them, and leaves just what the plan says.
+  const away = Math.floor((partition.sectorCount * sectorSizeBytes - bytes) / mebibyteBytes);
+  return partition.sectorCount - Math.max(0, away) * alignmentSectors(sectorSizeBytes);
 }
 
 /** The areas of a table: the whole disk for GPT; outside and inside of the extended partition for MBR. */

@@ -1,10 +1,25 @@
 import type { Area, Piece } from './areas';
-import { choiceOf, choicesByCost, exactPieces, type Choice } from './choices';
+import {
+  bitsWith,
+  choiceOf,
+  choicesByCost,
+  everythingShrunk,
+  exactPieces,
+  mostShrunkBeyond,
+  type Bits,
+  type Budget,
+  type Choice,
+} from './choices';
 
 /** Where every piece of an area ends up. */
 export type Arrangement = {
   /** By place in `area.pieces`. */
-  readonly placed: readonly { readonly startLba: number; readonly sectorCount: number }[];
+  readonly placed: readonly {
+    readonly startLba: number;
+    readonly sectorCount: number;
+    /** What it is shrunk to before it is moved; what is left over it gets back behind it. */
+    readonly leastSectors: number;
+  }[];
   /** In the order in which they can be done: each target is free when its turn comes. */
   readonly moves: readonly number[];
   readonly window?: { readonly startLba: number; readonly sectorCount: number };
@@ -19,19 +34,85 @@ type Place = { readonly item: Item; readonly startLba: number };
 const up = (lba: number, align: number) => Math.ceil(lba / align) * align;
 const down = (lba: number, align: number) => Math.floor(lba / align) * align;
 
+export type Search = {
+  readonly found?: Arrangement;
+  /** No cheaper one exists; or, where none was found, none exists at all. */
+  readonly proven: boolean;
+};
+
 /**
  * Finds room in an area with the least risk, then the fewest sectors moved: which pieces are moved
  * (once each) and which are shrunk, so that a window of free sectors and every wanted length fit.
- * All choices are tried in order of their cost, so the first that fits is the best; see decision 0016.
+ * Choices are tried in order of their cost, so the first that fits is the best; when the budget ends before, the
+ * way with everything shrunk is taken back as far as it goes. See decision 0016.
  * @param windowSectors whole alignment units; 0 when only wanted lengths are asked for
  */
-export function arrange(area: Area, windowSectors: number): Arrangement | undefined {
-  if (windowSectors > roomBound(area)) return undefined;
-  for (const bits of choicesByCost(area, windowSectors)) {
-    const found = tryChoice(area, choiceOf(area, bits), windowSectors);
-    if (found) return found;
+export function arrange(area: Area, windowSectors: number, budget: Budget): Search {
+  if (windowSectors > roomBound(area)) return { proven: true };
+  const exact = area.pieces.length <= exactPieces;
+  const any = anyFit(area, windowSectors, budget);
+  if (!any.choice) return { proven: exact && !any.brokenOff };
+  const least = leastFit(area, windowSectors, { left: Math.floor(budget.left * 0.8) }, budget);
+  // Beyond so many pieces only the cheapest are known to have none before them: no move, few shrinks.
+  if (least.found) return { found: least.found, proven: exact || least.found.risk <= mostShrunkBeyond };
+  const found = withLessShrunk(area, any.choice, windowSectors, budget);
+  return { ...(found ? { found } : {}), proven: false };
+}
+
+/** The cheapest choice that fits, while the budget lasts. */
+function leastFit(
+  area: Area,
+  windowSectors: number,
+  own: Budget,
+  budget: Budget,
+): { readonly found?: Arrangement } {
+  const before = own.left;
+  const spent = () => {
+    budget.left -= before - own.left;
+  };
+  for (const bits of choicesByCost(area, windowSectors, own)) {
+    const found = tryChoice(area, choiceOf(area, bits), windowSectors, own);
+    if (found) {
+      spent();
+      return { found };
+    }
+    if (own.left <= 0) break;
   }
-  return undefined;
+  spent();
+  return {};
+}
+
+/**
+ * Whether there is any way at all: everything shrunk, since more shrinking never hurts, and pieces moved, the
+ * cheapest first.
+ */
+function anyFit(
+  area: Area,
+  windowSectors: number,
+  budget: Budget,
+): { readonly choice?: Bits; readonly brokenOff: boolean } {
+  for (const bits of everythingShrunk(area, windowSectors, budget)) {
+    if (tryChoice(area, choiceOf(area, bits), windowSectors, budget))
+      return { choice: bits, brokenOff: false };
+    if (budget.left <= 0) return { brokenOff: true };
+  }
+  return { brokenOff: budget.left <= 0 };
+}
+
+/** The same moves with as little shrunk as they need: each piece is left whole when the rest still fits. */
+function withLessShrunk(
+  area: Area,
+  choice: Bits,
+  windowSectors: number,
+  budget: Budget,
+): Arrangement | undefined {
+  let best = choice;
+  for (const [index] of area.pieces.entries()) {
+    if (!(best.shrunk & (1 << index))) continue;
+    const less = bitsWith(area, best.moved, best.shrunk & ~(1 << index));
+    if (tryChoice(area, choiceOf(area, less), windowSectors, { left: 400 })) best = less;
+  }
+  return tryChoice(area, choiceOf(area, best), windowSectors, { left: Math.max(4000, budget.left) });
 }
 
 /**
@@ -61,22 +142,37 @@ function roomBound(area: Area): number {
 }
 
 /**
- * The longest window that `arrange` finds in an area, by halving: to the unit where every choice is tried,
- * to a two-hundredth beyond. Sectors.
+ * The longest window that an area can have, by halving; sectors. Proven where no longer one can exist: every
+ * choice was tried, or all that is free and can be given is in it.
  */
-export function mostRoom(area: Area): number {
-  const exact = area.pieces.length <= exactPieces;
+export function mostRoom(area: Area, budget: Budget): { readonly sectors: number; readonly proven: boolean } {
+  const align = area.alignSectors;
+  const most = Math.floor(roomBound(area) / align);
   let has = 0;
-  let lacks = Math.floor(roomBound(area) / area.alignSectors) + 1;
-  while (lacks - has > (exact ? 1 : Math.max(1, has / 200))) {
-    const middle = Math.floor((has + lacks) / 2);
-    if (arrange(area, middle * area.alignSectors)) has = middle;
-    else lacks = middle;
+  let lacks = most + 1;
+  let proven = area.pieces.length <= exactPieces;
+  while (lacks - has > 1 && budget.left > 0) {
+    const middle = has === 0 && lacks === most + 1 ? most : Math.floor((has + lacks) / 2);
+    const share = { left: Math.ceil(budget.left / 6) };
+    const before = share.left;
+    const { choice, brokenOff } = anyFit(area, middle * align, share);
+    budget.left -= before - share.left;
+    if (choice) has = middle;
+    else {
+      lacks = middle;
+      if (brokenOff) proven = false;
+    }
   }
-  return has * area.alignSectors;
+  return { sectors: has * align, proven: has === most || (proven && lacks - has <= 1) };
 }
 
-function tryChoice(area: Area, choice: Choice, windowSectors: number): Arrangement | undefined {
+function tryChoice(
+  area: Area,
+  choice: Choice,
+  windowSectors: number,
+  budget: Budget,
+): Arrangement | undefined {
+  budget.left -= 5;
   const { pieces } = area;
   const lengthOf = (index: number, piece: Piece) =>
     choice.shrunk.has(index) ? piece.leastSectors : piece.wantedSectors;
@@ -106,6 +202,7 @@ function tryChoice(area: Area, choice: Choice, windowSectors: number): Arrangeme
     items,
     gaps.map(() => []),
     windowSectors,
+    budget,
   );
 }
 
@@ -117,13 +214,16 @@ function assign(
   items: readonly Item[],
   held: readonly (readonly Item[])[],
   windowSectors: number,
+  budget: Budget,
 ): Arrangement | undefined {
+  budget.left -= 2;
+  if (budget.left <= 0) return undefined;
   const [item, ...rest] = items;
-  if (!item) return stand(area, choice, gaps, held, windowSectors);
+  if (!item) return stand(area, choice, gaps, held, windowSectors, budget);
   for (const [index, gap] of gaps.entries()) {
     const inGap = [...(held[index] ?? []), item];
     if (!fits(area, gap, inGap)) continue;
-    const found = assign(area, choice, gaps, rest, held.with(index, inGap), windowSectors);
+    const found = assign(area, choice, gaps, rest, held.with(index, inGap), windowSectors, budget);
     if (found) return found;
   }
   return undefined;
@@ -144,14 +244,17 @@ function stand(
   gaps: readonly Gap[],
   held: readonly (readonly Item[])[],
   windowSectors: number,
+  budget: Budget,
 ): Arrangement | undefined {
   const perGap = held.map((items, index) => {
     const gap = gaps[index];
     return gap ? ways(area, gap, items, gap.before !== undefined && choice.shrunk.has(gap.before)) : [];
   });
   for (const places of product(perGap)) {
-    const found = sequence(area, choice, gaps, places.flat(), windowSectors);
+    budget.left -= 5;
+    const found = sequence(area, choice, places.flat(), windowSectors);
     if (found) return found;
+    if (budget.left <= 0) return undefined;
   }
   return undefined;
 }
@@ -225,7 +328,6 @@ function* product<T>(lists: readonly (readonly T[])[]): Generator<readonly T[]> 
 function sequence(
   area: Area,
   choice: Choice,
-  gaps: readonly Gap[],
   places: readonly Place[],
   windowSectors: number,
 ): Arrangement | undefined {
@@ -260,27 +362,21 @@ function sequence(
     moves.push(ready);
     waiting = waiting.filter((index) => index !== ready);
   }
-  const placed = pieces.map((piece, index) => {
-    const at = now[index] ?? piece;
-    if (choice.moved.has(index) && !choice.shrunk.has(index))
-      return { startLba: at.startLba, sectorCount: piece.wantedSectors };
-    return {
-      startLba: at.startLba,
-      sectorCount: choice.shrunk.has(index) ? at.sectorCount : piece.wantedSectors,
-    };
-  });
-  for (const gap of gaps) {
-    const { before } = gap;
-    const piece = before === undefined ? undefined : pieces[before];
-    if (before === undefined || !piece || !choice.shrunk.has(before)) continue;
-    const behind = places.filter(({ startLba }) => startLba >= gap.from && startLba < gap.until);
-    const first = Math.min(gap.until, ...behind.map(({ startLba }) => startLba - area.leadSectors));
-    placed[before] = {
-      startLba: piece.startLba,
-      sectorCount: Math.min(piece.sectorCount, first - piece.startLba),
-    };
-  }
   const window = places.find(({ item }) => item.piece === 'window');
+  // What belongs to each in the end, and where the next begins that is not its own.
+  const takenAt = [
+    ...now.map(({ takenFromLba }) => takenFromLba),
+    ...(window ? [window.startLba - area.leadSectors] : []),
+    area.endLba,
+  ];
+  const placed = pieces.map((piece, index) => {
+    const { startLba, sectorCount } = now[index] ?? piece;
+    if (!choice.shrunk.has(index))
+      return { startLba, sectorCount: piece.wantedSectors, leastSectors: piece.sectorCount };
+    const next = Math.min(...takenAt.filter((lba) => lba > startLba));
+    const kept = shrunkTo(piece, next - startLba, area.alignSectors);
+    return { startLba, sectorCount: kept, leastSectors: choice.moved.has(index) ? sectorCount : kept };
+  });
   return {
     placed,
     moves,
@@ -288,4 +384,10 @@ function sequence(
     risk: choice.risk,
     movedSectors: choice.movedSectors,
   };
+}
+
+/** The longest that a piece can keep in so many sectors: whole MiB are taken away, as a dialog asks for them. */
+function shrunkTo({ sectorCount }: Piece, availableSectors: number, alignSectors: number): number {
+  const away = Math.max(0, sectorCount - availableSectors);
+  return sectorCount - up(away, alignSectors);
 }

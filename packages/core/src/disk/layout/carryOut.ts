@@ -3,7 +3,7 @@ import type { Area } from './areas';
 import type { Arrangement } from './arrange';
 import type { Operation } from './operation';
 
-/** An arrangement as operations, shrinks first, then moves, then growth; and the partitions after them. */
+/** An arrangement as operations, shrinks first, then moves, then growth into what is left over; and the partitions after them. */
 export function carryOut(
   area: Area,
   arrangement: Arrangement,
@@ -15,17 +15,17 @@ export function carryOut(
   area.pieces.forEach((piece, index) => {
     const at = arrangement.placed[index];
     if (!at || (at.startLba === piece.startLba && at.sectorCount === piece.sectorCount)) return;
-    const step = {
-      partition: piece.partition.number,
-      fromSectors: piece.sectorCount,
-      toSectors: at.sectorCount,
-    };
-    if (at.sectorCount < piece.sectorCount) shrinks.push({ kind: 'shrink', ...step });
-    if (at.sectorCount > piece.sectorCount) grows.push({ kind: 'grow', ...step });
+    const partition = piece.partition.number;
+    const least = at.leastSectors;
+    if (least < piece.sectorCount)
+      shrinks.push({ kind: 'shrink', partition, fromSectors: piece.sectorCount, toSectors: least });
+    if (at.sectorCount > least)
+      grows.push({ kind: 'grow', partition, fromSectors: least, toSectors: at.sectorCount });
     const moved = at.startLba !== piece.startLba && piece.partition.kind === 'logical';
     changed.set(piece.partition.number, {
       ...piece.partition,
-      ...at,
+      startLba: at.startLba,
+      sectorCount: at.sectorCount,
       ...(moved ? { ebrLba: at.startLba - 1 } : {}),
     });
   });
@@ -39,7 +39,7 @@ export function carryOut(
             partition: piece.partition.number,
             fromLba: piece.startLba,
             toLba: at.startLba,
-            sectorCount: Math.min(piece.sectorCount, at.sectorCount),
+            sectorCount: at.leastSectors,
           },
         ]
       : [];

@@ -3,6 +3,13 @@ import type { Area, Piece } from './areas';
 /** Up to so many pieces every choice is tried; beyond it no more than so many are moved. */
 export const exactPieces = 8;
 const mostMovedBeyond = 2;
+export const mostShrunkBeyond = 3;
+
+/** How much searching is left, in steps: the same answer on every machine, and never a long wait. */
+export type Budget = { left: number };
+
+/** Steps for one plan: some 50 ms (`npm run bench`). */
+export const planSteps = 60_000;
 
 /** Which pieces are moved and which are shrunk, by their places in the area. */
 export type Choice = {
@@ -13,7 +20,7 @@ export type Choice = {
 };
 
 /** Which pieces are moved and which are shrunk, a bit for each place. */
-type Bits = {
+export type Bits = {
   readonly moved: number;
   readonly shrunk: number;
   readonly risk: number;
@@ -26,26 +33,61 @@ export function choiceOf({ pieces }: Area, { moved, shrunk, risk, movedSectors }
   return { moved: places(moved), shrunk: places(shrunk), risk, movedSectors };
 }
 
-/** Every choice of pieces to move and to shrink, cheapest first; the next cost is only reckoned when it is asked for. */
-export function* choicesByCost(area: Area, windowSectors: number): Generator<Bits> {
-  const lengths = lengthsOf(area);
-  const { pieces } = area;
-  const exact = pieces.length <= exactPieces;
+/** A choice with its cost. */
+export function bitsWith({ pieces }: Area, moved: number, shrunk: number): Bits {
+  return {
+    moved,
+    shrunk,
+    risk: sumOver(pieces, moved, ({ moveRisk }) => moveRisk) + count(shrunk),
+    movedSectors:
+      sumOver(pieces, moved & ~shrunk, ({ sectorCount }) => sectorCount) +
+      sumOver(pieces, moved & shrunk, ({ leastSectors }) => leastSectors),
+  };
+}
+
+/** What may be moved: every set up to `exactPieces`, beyond it up to two, and at last all that can be. */
+function movedSets({ pieces }: Area): readonly number[] {
   const movable = bitsOf(pieces, ({ movable: can }) => can);
-  const shrinkable = bitsOf(
+  if (pieces.length <= exactPieces) return subsets(movable, movable.length);
+  const all = movable.reduce((union, bit) => union | bit, 0);
+  return [...subsets(movable, mostMovedBeyond), ...(movable.length > mostMovedBeyond ? [all] : [])];
+}
+
+function shrinkableBits({ pieces }: Area): readonly number[] {
+  return bitsOf(
     pieces,
     ({ leastSectors, sectorCount, wantedSectors }) =>
       leastSectors < sectorCount && wantedSectors === sectorCount,
   );
-  const everything = shrinkable.reduce((all, bit) => all | bit, 0);
-  const moves = subsets(movable, exact ? movable.length : mostMovedBeyond)
-    // More shrinking never hurts: what does not fit with everything shrunk does not fit at all.
-    .filter((moved) => viable(area, lengths, moved, everything, windowSectors))
-    .map((moved) => ({
+}
+
+/** Every choice with all shrunk that can be, the fewest risks of moving first: where none of these fits, none does. */
+export function everythingShrunk(area: Area, windowSectors: number, budget: Budget): readonly Bits[] {
+  const everything = shrinkableBits(area).reduce((all, bit) => all | bit, 0);
+  const lengths = lengthsOf(area);
+  return movedSets(area)
+    .filter((moved) => {
+      budget.left -= 1;
+      return viable(area, lengths, moved, everything, windowSectors);
+    })
+    .map((moved) => bitsWith(area, moved, everything))
+    .sort((a, b) => a.risk - b.risk || a.movedSectors - b.movedSectors);
+}
+
+/** Every choice of pieces to move and to shrink, cheapest first; the next cost is only reckoned when it is asked for. */
+export function* choicesByCost(area: Area, windowSectors: number, budget: Budget): Generator<Bits> {
+  const lengths = lengthsOf(area);
+  const { pieces } = area;
+  const exact = pieces.length <= exactPieces;
+  const shrinkable = shrinkableBits(area);
+  // More shrinking never hurts: what does not fit with everything shrunk does not fit at all.
+  const moves = everythingShrunk(area, windowSectors, budget)
+    .filter(({ moved }) => exact || count(moved) <= mostMovedBeyond)
+    .map(({ moved }) => ({
       moved,
       risk: sumOver(pieces, moved, ({ moveRisk }) => moveRisk),
       // Only what stands before the window or a target, and what is moved itself, is worth shrinking.
-      mostShrunk: Math.min(2 * count(moved) + 1, exact ? shrinkable.length : mostMovedBeyond + 1),
+      mostShrunk: Math.min(2 * count(moved) + 1, exact ? shrinkable.length : mostShrunkBeyond),
     }));
   const shrinks = subsets(shrinkable, Math.max(0, ...moves.map(({ mostShrunk }) => mostShrunk)));
   const byCount = new Map<number, number[]>();
@@ -60,16 +102,12 @@ export function* choicesByCost(area: Area, windowSectors: number): Generator<Bit
     for (const { moved, risk: riskOfMoves, mostShrunk } of moves) {
       const shrinkCount = risk - riskOfMoves;
       if (shrinkCount < 0 || shrinkCount > mostShrunk) continue;
-      for (const shrunk of byCount.get(shrinkCount) ?? [])
-        if (viable(area, lengths, moved, shrunk, windowSectors))
-          level.push({
-            moved,
-            shrunk,
-            risk,
-            movedSectors:
-              sumOver(pieces, moved & ~shrunk, ({ sectorCount }) => sectorCount) +
-              sumOver(pieces, moved & shrunk, ({ leastSectors }) => leastSectors),
-          });
+      for (const shrunk of byCount.get(shrinkCount) ?? []) {
+        budget.left -= 1;
+        // A level that was not looked through whole has no cheapest one.
+        if (budget.left <= 0) return;
+        if (viable(area, lengths, moved, shrunk, windowSectors)) level.push(bitsWith(area, moved, shrunk));
+      }
     }
     yield* level.sort((a, b) => a.movedSectors - b.movedSectors);
   }

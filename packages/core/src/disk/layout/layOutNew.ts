@@ -12,15 +12,14 @@ import {
 } from '../table/partitionTable';
 import { areasOf } from './areas';
 import type { LayoutOptions, LayoutPlanGoal, WantedPartition } from './goal';
-import { refusePlan } from './layoutPlan';
+import { refusePlan, type LaidOut } from './layoutPlan';
 import { entryFor } from './newEntry';
 import { moveRisk, type Operation } from './operation';
 
 type NewGoal = Extract<LayoutPlanGoal, { readonly installer: readonly WantedPartition[] }>;
-type Laid = { readonly after: PartitionTable; readonly operations: readonly Operation[] };
 
 /** A release's own partitions and its system: over the whole disk, or in the place of the present system. */
-export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutOptions): Outcome<Laid> {
+export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutOptions): Outcome<LaidOut> {
   const place = goal.kind === 'wipe' ? wholeDisk(table, goal.scheme) : systemPlace(table, options);
   if (!place.ok) return place;
   const { going, base, firstLba, endLba, logical } = place.value;

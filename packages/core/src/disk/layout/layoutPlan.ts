@@ -16,7 +16,16 @@ export type LayoutPlan = {
   readonly minutes: number;
   /** The free run that was asked for. */
   readonly room?: { readonly startLba: number; readonly sectorCount: number };
+  /** No plan with less risk, or the same and fewer bytes moved, exists. */
+  readonly proven: boolean;
   readonly sentence: string;
+};
+
+/** What a plan comes to, before it is checked and described. */
+export type LaidOut = Pick<LayoutPlan, 'after' | 'room'> & {
+  readonly operations: readonly Operation[];
+  /** Absent where there is nothing to choose from. */
+  readonly proven?: boolean;
 };
 
 /** A spinning disk that reads and writes at once, where nothing better is known. */
@@ -40,9 +49,7 @@ export function finishPlan(
   before: PartitionTable,
   goal: LayoutPlanGoal,
   options: LayoutOptions,
-  after: PartitionTable,
-  operations: readonly Operation[],
-  room?: { readonly startLba: number; readonly sectorCount: number },
+  { after, operations, room, proven = true }: LaidOut,
 ): Outcome<LayoutPlan> {
   const speed = {
     sectorSizeBytes: before.sectorSizeBytes,
@@ -87,6 +94,9 @@ export function finishPlan(
       : [
           `${planned.length === 1 ? 'One operation' : `${planned.length} operations`}, about ${minutes} min, ${riskWords(risk)}.`,
           ...between,
+          ...(proven
+            ? []
+            : ['Not every way among so many partitions was tried: there may be one with less risk.']),
         ].join(' ');
   return {
     ok: true,
@@ -99,6 +109,7 @@ export function finishPlan(
       movedBytes,
       minutes,
       ...(room ? { room } : {}),
+      proven,
       sentence,
     },
   };

@@ -1,4 +1,4 @@
-import { printBothUnits, printBytes } from '../../quantity/bytes';
+import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { type TablePartition, inSentence } from '../table/partitionTable';
 import type { NewPurpose } from './goal';
 
@@ -95,7 +95,8 @@ export function describeOperation(
   switch (operation.kind) {
     case 'shrink': {
       const taken = operation.fromSectors - operation.toSectors;
-      const mebibytes = Math.ceil((taken * sectorSizeBytes) / 1024 ** 2);
+      // Never more than the plan takes away: what is left is no less than planned.
+      const mebibytes = Math.floor((taken * sectorSizeBytes) / mebibyteBytes);
       return {
         ...operation,
         sentence: `Shrink ${name} by ${size(taken)}, to ${size(operation.toSectors)}: in a shrink dialog type ${mebibytes} (MiB to take away).`,

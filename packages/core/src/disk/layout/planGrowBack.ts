@@ -4,6 +4,7 @@ import { alignmentSectors } from '../segment';
 import { calledBy, inDiskOrder, type PartitionTable } from '../table/partitionTable';
 import { areasOf, type Area } from './areas';
 import { arrange } from './arrange';
+import { planSteps } from './choices';
 import { carryOut } from './carryOut';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { finishPlan, refusePlan, type LayoutPlan } from './layoutPlan';
@@ -57,7 +58,8 @@ export function planGrowBack(
       piece.partition.number === grown.number ? { ...piece, wantedSectors: wanted } : piece,
     ),
   };
-  const arrangement = gained > 0 ? arrange(withWish, 0) : undefined;
+  const search = gained > 0 ? arrange(withWish, 0, { left: planSteps }) : undefined;
+  const arrangement = search?.found;
   if (!arrangement)
     return refusePlan(
       'cannot-grow',
@@ -67,8 +69,12 @@ export function planGrowBack(
         : `${calledBy(grown)} cannot get the ${printBothUnits(gained * table.sectorSizeBytes)}: what stands between cannot be moved out of the way${options.allowMoves === false ? ', and moves are not allowed here' : ''}.`,
     );
   const { partitions, operations } = carryOut(withWish, arrangement, left);
-  return finishPlan(table, goal, options, { ...left, partitions: inDiskOrder(partitions) }, [
-    ...removed.map(({ number }): Operation => ({ kind: 'delete', partition: number })),
-    ...operations,
-  ]);
+  return finishPlan(table, goal, options, {
+    after: { ...left, partitions: inDiskOrder(partitions) },
+    operations: [
+      ...removed.map(({ number }): Operation => ({ kind: 'delete', partition: number })),
+      ...operations,
+    ],
+    proven: search?.proven === true,
+  });
 }

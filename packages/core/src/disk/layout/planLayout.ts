@@ -32,7 +32,7 @@ export function planLayout(
     case 'wipe':
     case 'standard': {
       const laid = layOutNew(table, goal, options);
-      return laid.ok ? finishPlan(table, goal, options, laid.value.after, laid.value.operations) : laid;
+      return laid.ok ? finishPlan(table, goal, options, laid.value) : laid;
     }
     case 'split':
       return planSplit(table, goal, options);

@@ -4,6 +4,7 @@ import { alignmentSectors } from '../segment';
 import { calledBy, inDiskOrder, type PartitionTable, inSentence } from '../table/partitionTable';
 import { areasOf, type Area } from './areas';
 import { arrange, mostRoom } from './arrange';
+import { planSteps } from './choices';
 import { carryOut } from './carryOut';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { finishPlan, refusePlan, withEntries, type LayoutPlan } from './layoutPlan';
@@ -17,12 +18,13 @@ export function planRoom(table: PartitionTable, goal: RoomGoal, options: LayoutO
   const align = alignmentSectors(table.sectorSizeBytes);
   const windowSectors = Math.ceil(goal.sizeBytes / table.sectorSizeBytes / align) * align;
   const areas = areasOf(table, options, moveRisk);
-  const found = areas
+  const budget = { left: planSteps };
+  const searches = areas
     .filter(({ hasFreeEntry }) => hasFreeEntry)
-    .flatMap((area) => {
-      const arrangement = arrange(area, windowSectors);
-      return arrangement ? [{ area, arrangement }] : [];
-    })
+    .map((area) => ({ area, search: arrange(area, windowSectors, budget) }));
+  const proven = searches.every(({ search }) => search.proven);
+  const found = searches
+    .flatMap(({ area, search }) => (search.found ? [{ area, arrangement: search.found }] : []))
     .sort(
       (a, b) =>
         a.arrangement.risk - b.arrangement.risk || a.arrangement.movedSectors - b.arrangement.movedSectors,
@@ -31,17 +33,23 @@ export function planRoom(table: PartitionTable, goal: RoomGoal, options: LayoutO
   if (!found || !window) return noRoom(table, areas, windowSectors, options);
   const { partitions, operations } = carryOut(found.area, found.arrangement, table);
   const changed = { ...table, partitions: inDiskOrder(partitions) };
-  if (goal.kind === 'room') return finishPlan(table, goal, options, changed, operations, window);
+  if (goal.kind === 'room')
+    return finishPlan(table, goal, options, { after: changed, operations, room: window, proven });
   const entry = entryFor(
     changed,
     { ...window, purpose: 'installer', logical: found.area.name !== 'disk' },
     options.random,
   );
-  return finishPlan(table, goal, options, withEntries(changed, [entry]), [
-    ...operations,
-    { kind: 'create', partition: entry.number, ...window, purpose: 'installer' },
-    { kind: 'format', partition: entry.number, ...window, purpose: 'installer', fileSystem: 'FAT32' },
-  ]);
+  const made = { partition: entry.number, ...window, purpose: 'installer' as const };
+  return finishPlan(table, goal, options, {
+    after: withEntries(changed, [entry]),
+    operations: [
+      ...operations,
+      { kind: 'create', ...made },
+      { kind: 'format', ...made, fileSystem: 'FAT32' },
+    ],
+    proven,
+  });
 }
 
 /** Why there is no room, the most that could be had, and what stands between. */
@@ -60,11 +68,14 @@ function noRoom(
       '',
       'All four entries of the MBR are taken: convert the disk to GPT first, or make one of them logical.',
     );
-  const most = usable.reduce((best, area) => Math.max(best, mostRoom(area)), 0);
+  const budget = { left: planSteps };
+  const mosts = usable.map((area) => mostRoom(area, budget));
+  const most = Math.max(...mosts.map(({ sectors }) => sectors));
+  const proven = mosts.every((one) => one.proven);
   problems.push({
     code: 'no-room',
     path: '',
-    sentence: `${printBothUnits(windowSectors * sectorSizeBytes)} in one run cannot be had; the most is ${printBothUnits(most * sectorSizeBytes)}.`,
+    sentence: `${printBothUnits(windowSectors * sectorSizeBytes)} in one run ${proven ? 'cannot be had; the most is' : 'were not found; what was found is'} ${printBothUnits(most * sectorSizeBytes)}${proven ? '' : ', and not every way among so many partitions was tried'}.`,
   });
   for (const partition of table.partitions) {
     const path = `/partitions/${partition.number}`;

@@ -1,5 +1,5 @@
 import type { Outcome } from '../../outcome/outcome';
-import { printBothUnits, printBytes } from '../../quantity/bytes';
+import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
 import { calledBy, type PartitionTable, inSentence } from '../table/partitionTable';
 import { areasOf, leastSectors } from './areas';
@@ -28,8 +28,10 @@ export function planSplit(
   if (lockedBy !== undefined) return refusePlan('locked', path, lockedBy);
   const { sectorSizeBytes } = table;
   const align = alignmentSectors(sectorSizeBytes);
-  const end = Math.ceil((system.startLba + goal.systemBytes / sectorSizeBytes) / align) * align;
-  const toSectors = end - system.startLba;
+  // Whole MiB are taken away, as a shrink dialog asks for them, and no less is left than was promised.
+  const away = Math.floor((system.sectorCount * sectorSizeBytes - goal.systemBytes) / mebibyteBytes);
+  const toSectors = system.sectorCount - away * align;
+  const end = system.startLba + toSectors;
   const least = leastSectors(system, sectorSizeBytes);
   if (system.usedBytes === undefined)
     return refusePlan(
@@ -72,16 +74,19 @@ export function planSplit(
     { startLba, sectorCount, purpose: 'data', logical: area.name !== 'disk' },
     options.random,
   );
-  return finishPlan(table, goal, options, withEntries(shrunk, [entry]), [
-    { kind: 'shrink', partition: system.number, fromSectors: system.sectorCount, toSectors },
-    { kind: 'create', partition: entry.number, startLba, sectorCount, purpose: 'data' },
-    {
-      kind: 'format',
-      partition: entry.number,
-      startLba,
-      sectorCount,
-      purpose: 'data',
-      fileSystem: 'the file system that the system reads',
-    },
-  ]);
+  return finishPlan(table, goal, options, {
+    after: withEntries(shrunk, [entry]),
+    operations: [
+      { kind: 'shrink', partition: system.number, fromSectors: system.sectorCount, toSectors },
+      { kind: 'create', partition: entry.number, startLba, sectorCount, purpose: 'data' },
+      {
+        kind: 'format',
+        partition: entry.number,
+        startLba,
+        sectorCount,
+        purpose: 'data',
+        fileSystem: 'the file system that the system reads',
+      },
+    ],
+  });
 }
