@@ -15,6 +15,14 @@ export function resolutionText(resolution: Resolution): string {
       return `Partition ${resolution.partition} becomes the EFI system partition.`;
     case 'make-efi':
       return `An EFI system partition is made at sector ${resolution.startLba}.`;
+    case 'make-boot':
+      return `A boot-loader partition is made at sector ${resolution.startLba}.`;
+    case 'write-over':
+      return `Sectors ${resolution.startLba} to ${resolution.startLba + resolution.sectorCount - 1} are written over.`;
+    case 'closed':
+      return `Partition ${resolution.partition} has been checked and its system shut down in full.`;
+    case 'suspended':
+      return `The encryption of partition ${resolution.partition} is suspended.`;
     case 'no-efi':
       return 'No EFI system partition: no system is started from this disk.';
     case 'drop':

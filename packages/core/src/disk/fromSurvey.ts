@@ -8,7 +8,7 @@ import {
   type PartitionTable,
   type TablePartition,
 } from './table/partitionTable';
-import { basicDataGuid, efiGuid, recoveryGuid, reservedGuid } from './table/partitionTypes';
+import { basicDataGuid, efiGuid, recoveryGuid, reservedGuid, systemFilesGuid } from './table/partitionTypes';
 
 const guidOfRole: Readonly<Partial<Record<NonNullable<Partition['role']>, string>>> = {
   efi: efiGuid,
@@ -102,10 +102,7 @@ function typeCodeOf({ typeCode, role, fileSystem }: Partition, scheme: Partition
     return isGuid ? typeCode.toUpperCase() : byteText(typeCode);
   const system = fileSystem?.toLowerCase() ?? '';
   if (scheme === 'gpt')
-    return (
-      (role && guidOfRole[role]) ??
-      (writtenByCommunity.has(system) ? '0FC63DAF-8483-4772-8E79-3D69D8477DE4' : basicDataGuid)
-    );
+    return (role && guidOfRole[role]) ?? (writtenByCommunity.has(system) ? systemFilesGuid : basicDataGuid);
   if (role === 'efi') return '0xEF';
   if (role === 'recovery') return '0x27';
   const kind = contentKinds.find((known) => known === system);

@@ -1,4 +1,4 @@
-export { contentKinds, contentNames, type ContentKind, type RecognisedContent } from './content/content';
+export { contentKinds, contentNames, type ContentKind, type LeftState, type RecognisedContent } from './content/content';
 export { recogniseContent } from './content/recognise';
 export {
   RememberedSchema,
@@ -57,6 +57,8 @@ export {
   type PartitionTable,
   type TablePartition,
 } from './table/partitionTable';
+export { planMend, type MendPlan } from './table/mendGpt';
+export type { GptCopy } from './table/readGpt';
 export { partitionTypes, typeOf, type PartitionType } from './table/partitionTypes';
 export { readPartitionTable } from './table/readPartitionTable';
 export { leastSectors } from './layout/areas';

@@ -17,6 +17,7 @@ const shrunkBy: Readonly<Record<ContentKind, string | null>> = {
   swap: null,
   apfs: 'its own system, while it runs',
   luks: null,
+  encrypted: 'its own system, unlocked',
   array: null,
   volumes: null,
   pool: null,

@@ -7,8 +7,12 @@ import { typeOf } from './table/partitionTypes';
  * signature: dynamic volumes and pools. Neither a conversion nor a layout would move that table along, so
  * both are refused on such a disk, in either scheme.
  */
-export function spanningVolumes({ partitions }: Pick<PartitionTable, 'partitions'>): readonly Problem[] {
-  return partitions.flatMap((partition): readonly Problem[] => {
+export function spanningVolumes({
+  partitions,
+  findings,
+}: Pick<PartitionTable, 'partitions' | 'findings'>): readonly Problem[] {
+  const asWhole = findings.filter(({ code }) => code === 'disk-in-set');
+  const byPartition = partitions.flatMap((partition): readonly Problem[] => {
     const purpose = typeOf(partition.typeCode)?.purpose;
     const path = `/partitions/${partition.number}`;
     if (purpose === 'dynamic')
@@ -29,4 +33,5 @@ export function spanningVolumes({ partitions }: Pick<PartitionTable, 'partitions
       ];
     return [];
   });
+  return [...asWhole.map(({ code, path, sentence }) => ({ code, path, sentence })), ...byPartition];
 }

@@ -102,6 +102,7 @@ function operationsOf(
     }
     case 'set-type':
       return [{ kind: 'set-type', partition: resolution.partition, typeCode: resolution.typeCode }];
+    case 'make-boot':
     case 'make-efi': {
       const made = after.partitions.find(({ startLba }) => startLba === resolution.startLba);
       const partition = made?.number ?? 1;
@@ -111,16 +112,20 @@ function operationsOf(
           partition,
           startLba: resolution.startLba,
           sectorCount: resolution.sectorCount,
-          purpose: 'efi',
+          purpose: resolution.kind === 'make-efi' ? 'efi' : 'loader',
         },
-        {
-          kind: 'format',
-          partition,
-          startLba: resolution.startLba,
-          sectorCount: resolution.sectorCount,
-          purpose: 'efi',
-          fileSystem: 'FAT32',
-        },
+        ...(resolution.kind === 'make-efi'
+          ? [
+              {
+                kind: 'format' as const,
+                partition,
+                startLba: resolution.startLba,
+                sectorCount: resolution.sectorCount,
+                purpose: 'efi' as const,
+                fileSystem: 'FAT32',
+              },
+            ]
+          : []),
       ];
     }
     case 'drop':
@@ -129,6 +134,9 @@ function operationsOf(
     case 'logical-to-entry':
     case 'entry-to-logical':
     case 'no-efi':
+    case 'write-over':
+    case 'closed':
+    case 'suspended':
       return [];
   }
 }

@@ -12,12 +12,19 @@ export const contentKinds = [
   'swap',
   'apfs',
   'luks',
+  'encrypted',
   'array',
   'volumes',
   'pool',
 ] as const;
 
 export type ContentKind = (typeof contentKinds)[number];
+
+/**
+ * How a file system was left: `unclean` means that its last changes are still to be put in order, `hibernated` that a
+ * system is asleep in it and goes on from what it remembers.
+ */
+export type LeftState = 'unclean' | 'hibernated';
 
 /** What stands in a partition, by its own magic numbers. */
 export type RecognisedContent = {
@@ -27,6 +34,8 @@ export type RecognisedContent = {
   readonly spansBytes?: number;
   /** Where its superblock tells; for exFAT, whose superblock gives whole percents, the most that can be. */
   readonly usedBytes?: number;
+  /** Absent when it was closed in order, or when that cannot be told. */
+  readonly left?: LeftState;
 };
 
 export const contentNames: Readonly<Record<ContentKind, string>> = {
@@ -43,6 +52,7 @@ export const contentNames: Readonly<Record<ContentKind, string>> = {
   swap: 'swap',
   apfs: 'APFS container',
   luks: 'LUKS, encrypted',
+  encrypted: 'a volume encrypted by its system',
   array: 'a member of a disk array',
   volumes: 'logical volumes',
   pool: 'a member of a storage pool',
@@ -54,6 +64,7 @@ export function contentOf(
   label: string | undefined,
   spansBytes?: number,
   usedBytes?: number,
+  left?: LeftState,
 ): RecognisedContent {
   const counted = (bytes: number | undefined): bytes is number =>
     bytes !== undefined && Number.isSafeInteger(bytes) && bytes >= 0;
@@ -62,5 +73,6 @@ export function contentOf(
     ...(label === undefined || label === '' ? {} : { label: label.slice(0, 72) }),
     ...(counted(spansBytes) && spansBytes > 0 ? { spansBytes } : {}),
     ...(counted(usedBytes) && counted(spansBytes) && usedBytes <= spansBytes ? { usedBytes } : {}),
+    ...(left === undefined ? {} : { left }),
   };
 }

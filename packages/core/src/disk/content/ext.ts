@@ -4,6 +4,9 @@ import type { Reach } from './reach';
 
 const superblock = 1024;
 const hasJournal = 0x4;
+/** In the state: closed in order; in the features: the journal is still to be played back. */
+const closedInOrder = 0x1;
+const needsRecovery = 0x4;
 /** Extents, 64-bit, flexible block groups: features that ext3 does not have. */
 const ext4Features = 0x40 | 0x80 | 0x200;
 const is64Bit = 0x80;
@@ -29,5 +32,6 @@ export function recogniseExt({ head }: Reach): RecognisedContent | undefined {
     readUtf8(head, superblock + 120, 16),
     blocks * blockBytes,
     (blocks - free) * blockBytes,
+    (u16(58) & closedInOrder) === 0 || (incompatible & needsRecovery) !== 0 ? 'unclean' : undefined,
   );
 }

@@ -35,7 +35,16 @@ export function recogniseFat({ head, at }: Reach): RecognisedContent | undefined
     kind === 'fat32'
       ? usedOfFat32(at(u16(48) * sectorBytes, 512), clusters, clusterBytes, sectors * sectorBytes)
       : undefined,
+    closedInOrder(kind, at(reserved * sectorBytes, 8)) ? undefined : 'unclean',
   );
+}
+
+/** A bit of the second entry of the table is taken away while it is in use; FAT12 has none. */
+function closedInOrder(kind: ContentKind, table: DataView | undefined): boolean {
+  if (!table || kind === 'fat12') return true;
+  return kind === 'fat16'
+    ? (table.getUint16(2, true) & 0x8000) !== 0
+    : (table.getUint32(4, true) & 0x08000000) !== 0;
 }
 
 /** The sector with the free count carries three signatures; all ones mean that it is not kept. */
@@ -73,6 +82,7 @@ export function recogniseExfat({ head, at }: Reach): RecognisedContent | undefin
           spansBytes,
           spansBytes - heapBytes + Math.ceil((heapBytes * Math.min(100, percent + 1)) / 100),
         ),
+    (head.getUint16(106, true) & 0x2) === 0 ? undefined : 'unclean',
   );
 }
 

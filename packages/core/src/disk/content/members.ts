@@ -1,4 +1,5 @@
 import { readLatin } from '../sectors/numbers';
+import { readBytes, type SectorSource } from '../sectors/sectorSource';
 import { contentOf, type RecognisedContent } from './content';
 import type { Reach } from './reach';
 
@@ -6,19 +7,30 @@ const arrayMagic = 0xa92b4efc;
 const kib = 1024;
 
 /**
- * A member of a disk array: its superblock stands at the start (version 1.1), 4 KiB behind it (1.2), or
- * near the end (1.0: 8 KiB before it, on 4 KiB; 0.90: the last whole 64 KiB but one). With those at the
- * end the start looks like a plain file system, and cutting the end off loses the array.
+ * Where the superblock of a disk array's member may stand, in bytes: at the start (version 1.1), 4 KiB behind it (1.2), or
+ * near the end (1.0: 8 KiB before it, on 4 KiB; 0.90: the last whole 64 KiB but one).
  */
-export function recogniseArray({ at, lengthBytes }: Reach): RecognisedContent | undefined {
+export function arrayPlaces(lengthBytes: number): readonly number[] {
   const sectors = Math.floor(lengthBytes / 512);
-  const places = [
+  return [
     0,
     4 * kib,
     Math.floor((sectors - 16) / 8) * 8 * 512,
     Math.floor(lengthBytes / (64 * kib)) * 64 * kib - 64 * kib,
-  ];
-  return places.some((place) => at(place, 4)?.getUint32(0, true) === arrayMagic)
+  ].filter((place) => place >= 0);
+}
+
+/** Whether a superblock of an array stands at a byte of a disk. */
+export function isArrayMember(source: SectorSource, offsetBytes: number): boolean {
+  return readBytes(source, offsetBytes, 4).getUint32(0, true) === arrayMagic;
+}
+
+/**
+ * A member of a disk array. With its superblock at the end the start looks like a plain file system, and
+ * cutting the end off loses the array.
+ */
+export function recogniseArray({ at, lengthBytes }: Reach): RecognisedContent | undefined {
+  return arrayPlaces(lengthBytes).some((place) => at(place, 4)?.getUint32(0, true) === arrayMagic)
     ? contentOf('array', undefined)
     : undefined;
 }

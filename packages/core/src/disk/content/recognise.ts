@@ -4,7 +4,14 @@ import { recogniseExt } from './ext';
 import { recogniseExfat, recogniseFat } from './fat';
 import { recogniseArray, recognisePool, recogniseVolumes } from './members';
 import { recogniseNtfs } from './ntfs';
-import { recogniseApfs, recogniseBtrfs, recogniseLuks, recogniseSwap, recogniseXfs } from './others';
+import {
+  recogniseApfs,
+  recogniseBtrfs,
+  recogniseEncrypted,
+  recogniseLuks,
+  recogniseSwap,
+  recogniseXfs,
+} from './others';
 import { reachOf } from './reach';
 
 /** In order: a container is asked before what it might look like inside; FAT last, its marks are the weakest. */
@@ -13,6 +20,7 @@ const recognisers = [
   recogniseVolumes,
   recognisePool,
   recogniseLuks,
+  recogniseEncrypted,
   recogniseNtfs,
   recogniseExfat,
   recogniseXfs,
@@ -25,7 +33,7 @@ const recognisers = [
 
 /**
  * What stands in a run of sectors, by its magic numbers; undefined when nothing is recognised.
- * Reads no more than some 220 KiB, at its start and its end, whatever the numbers in it say.
+ * Reads no more than some 500 KiB, whatever the numbers in it say.
  */
 export function recogniseContent(
   source: SectorSource,

@@ -18,6 +18,14 @@ export const ResolutionSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('set-type'), partition: number, typeCode: z.string().max(64) }),
   z.strictObject({ kind: z.literal('reuse-efi'), partition: number }),
   z.strictObject({ kind: z.literal('make-efi'), startLba: sectors, sectorCount: sectors }),
+  /** A partition for the loader that starts the disk in legacy mode from GPT; it is not formatted. */
+  z.strictObject({ kind: z.literal('make-boot'), startLba: sectors, sectorCount: sectors }),
+  /** Sectors outside of every partition that are in use may be written over; the undo capsule keeps them. */
+  z.strictObject({ kind: z.literal('write-over'), startLba: sectors, sectorCount: sectors }),
+  /** The volume has been checked and its system shut down in full. */
+  z.strictObject({ kind: z.literal('closed'), partition: number }),
+  /** The encryption has been suspended, and the recovery key is kept apart. */
+  z.strictObject({ kind: z.literal('suspended'), partition: number }),
   /** The disk starts no system: no EFI system partition is wanted. */
   z.strictObject({ kind: z.literal('no-efi') }),
   /** The entry goes; its sectors stay as they are, and can be brought back with the undo capsule. */
@@ -55,9 +63,14 @@ export const RememberedSchema = z.strictObject({
           .regex(/^[0-9a-f]{16}$/)
           .exactOptional(),
         active: z.boolean().exactOptional(),
+        ebrLba: z.int().min(1).exactOptional(),
       }),
     )
     .max(1024),
+  /** The container of logical partitions, with its borders. */
+  extended: z
+    .strictObject({ startLba: z.int().min(1), sectorCount: sectors, entry: z.int().min(1).max(4) })
+    .exactOptional(),
 });
 
 export type RememberedTable = z.infer<typeof RememberedSchema>;
@@ -104,7 +117,7 @@ export function rememberedOf(table: PartitionTable): RememberedTable {
   return {
     ...(table.diskId === undefined ? {} : { diskId: table.diskId }),
     partitions: table.partitions.map(
-      ({ startLba, typeCode, guid, name, attributes, active, number, kind }) => ({
+      ({ startLba, typeCode, guid, name, attributes, active, ebrLba, number, kind }) => ({
         startLba,
         typeCode,
         number,
@@ -113,7 +126,9 @@ export function rememberedOf(table: PartitionTable): RememberedTable {
         ...(name === undefined ? {} : { name }),
         ...(attributes === undefined ? {} : { attributes }),
         ...(active === undefined ? {} : { active }),
+        ...(ebrLba === undefined ? {} : { ebrLba }),
       }),
     ),
+    ...(table.extended ? { extended: table.extended } : {}),
   };
 }

@@ -10,6 +10,7 @@ import {
 import { typeOf } from '../table/partitionTypes';
 import type { Obstacle, Remedy, Resolution } from './conversion';
 import { alignedRun, freeRuns } from './freeRuns';
+import { bootPlaces } from './bootLoader';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
 /** The least that a FAT32 of an EFI system partition takes: its sectors are at least 65,525 clusters. */
@@ -29,12 +30,13 @@ export function efiObstacle(
   bounds: Bounds,
   resolutions: readonly Resolution[],
 ): Obstacle | undefined {
-  if (resolutions.some(({ kind }) => kind === 'no-efi')) return undefined;
+  const made = resolutions.find((resolution) => resolution.kind === 'make-efi');
+  // A disk that starts no system, or by a loader in legacy mode, does without.
+  if (!made && resolutions.some(({ kind }) => kind === 'no-efi' || kind === 'make-boot')) return undefined;
   const { sectorSizeBytes } = table;
   const least = leastEfiBytes(sectorSizeBytes);
   const needed = printBytes(least, 'binary', 0);
   const there = partitions.filter(({ typeCode }) => typeOf(typeCode)?.purpose === 'efi');
-  const made = resolutions.find((resolution) => resolution.kind === 'make-efi');
   const runs = freeRuns(
     { partitions },
     Math.max(bounds.firstUsableLba, alignmentSectors(sectorSizeBytes)),
@@ -45,7 +47,16 @@ export function efiObstacle(
       ({ startLba, sectorCount }) =>
         made.startLba >= startLba && made.startLba + made.sectorCount <= startLba + sectorCount,
     );
-    if (fits && made.sectorCount * sectorSizeBytes >= least) return undefined;
+    const aligned = made.startLba % alignmentSectors(sectorSizeBytes) === 0;
+    if (fits && aligned && made.sectorCount * sectorSizeBytes >= least) return undefined;
+    // Whatever is made is checked, though there may be another one already.
+    return {
+      code: 'efi-misplaced',
+      path: `/lba/${made.startLba}`,
+      sentence: `An EFI system partition of ${made.sectorCount} sectors at sector ${made.startLba} is ${fits ? `off whole MiB, or smaller than ${needed}` : 'in the place of something else'}: it is not made.`,
+      remedies: [],
+      otherwise: 'Take that choice back, and choose one of the places that are offered.',
+    };
   }
   if (there.some(({ sectorCount }) => sectorCount * sectorSizeBytes >= least)) return undefined;
   const [small] = there;
@@ -53,6 +64,7 @@ export function efiObstacle(
     ...reusable(partitions, sectorSizeBytes, least),
     ...makeable(runs, sectorSizeBytes, least),
     ...roomFor(partitions, runs, table, least),
+    ...bootPlaces(table, partitions, bounds),
   ];
   return {
     code: small ? 'efi-too-small' : 'no-efi-partition',

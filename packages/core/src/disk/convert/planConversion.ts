@@ -3,7 +3,16 @@ import { inSectors, type SectorWrite } from '../sectors/sectorWrite';
 import { encodeTable } from '../table/encodeTable';
 import { endLba, standardEntrySectors, type PartitionTable } from '../table/partitionTable';
 import { readPartitionTable } from '../table/readPartitionTable';
-import { rememberedOf, type ConversionOptions, type ConversionOutcome, type Obstacle } from './conversion';
+import { checkPlanned } from '../layout/checkPlanned';
+import type { Random } from '../table/guid';
+import {
+  rememberedOf,
+  type ConversionOptions,
+  type ConversionOutcome,
+  type Obstacle,
+  type Resolution,
+} from './conversion';
+import { layOutAnew, leadingOn } from './leadingOn';
 import { toGpt } from './toGpt';
 import { toMbr } from './toMbr';
 
@@ -36,9 +45,20 @@ export function planConversion(
         .filter(({ weight }) => weight !== 'note')
         .map(({ code, path, sentence }) => ({ code, path, sentence, remedies: [] })),
     );
-  const planned = target === 'gpt' ? toGpt(before, options) : toMbr(before, options);
-  if (!planned.ok) return planned;
-  const { after, operations, notes } = planned;
+  const planWith = (resolutions: readonly Resolution[], random: Random) =>
+    (target === 'gpt' ? toGpt : toMbr)(before, { ...options, resolutions, random });
+  const chosen = options.resolutions ?? [];
+  const planned = planWith(chosen, options.random);
+  if (!planned.ok)
+    return { ok: false, problems: leadingOn(planned.problems, chosen, (more) => planWith(more, noRandom)) };
+  const checked = checkPlanned(planned.after);
+  if (!checked.ok)
+    return {
+      ok: false,
+      problems: checked.problems.map((problem) => ({ ...problem, remedies: [], otherwise: layOutAnew })),
+    };
+  const { operations, notes } = planned;
+  const after = { ...checked.value, findings: [] };
   const writes = source ? writesOf(before, after, source) : { ok: true as const, value: [] };
   if (!writes.ok)
     return { ok: false, problems: writes.problems.map((problem) => ({ ...problem, remedies: [] })) };
@@ -58,8 +78,14 @@ export function planConversion(
   };
 }
 
+/** Which GUIDs come out does not matter where only obstacles are asked for. */
+const noRandom: Random = (byteCount) => new Uint8Array(byteCount);
+
 function refused(code: string, sentence: string, more: readonly Obstacle[] = []): ConversionOutcome {
-  return { ok: false, problems: [{ code, path: '', sentence, remedies: [] }, ...more] };
+  return {
+    ok: false,
+    problems: [{ code, path: '', sentence, remedies: [], otherwise: layOutAnew }, ...more],
+  };
 }
 
 function writesOf(before: PartitionTable, after: PartitionTable, source: SectorSource) {

@@ -10,9 +10,21 @@ import {
   type TablePartition,
   inSentence,
 } from '../table/partitionTable';
-import { basicDataGuid, efiGuid, partitionTypes, typeOf } from '../table/partitionTypes';
-import type { ConversionOptions, Obstacle, Remedy, PlannedTable } from './conversion';
+import {
+  basicDataGuid,
+  bootGuid,
+  efiGuid,
+  partitionTypes,
+  swapGuid,
+  systemFilesGuid,
+  typeOf,
+} from '../table/partitionTypes';
+import { bootObstacle } from './bootLoader';
+import type { ConversionOptions, Obstacle, PlannedTable, Remedy, Remembered, Resolution } from './conversion';
 import { efiObstacle } from './efi';
+import { changedIdentifiers } from './identifiers';
+import { inTheWay } from './inTheWay';
+import { readinessObstacles } from './readiness';
 import { refusals, resolve } from './resolve';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
@@ -25,7 +37,11 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
   const resolved = resolve(table, resolutions);
   const { partitions } = resolved;
   const bounds = gptBounds(table.sectorSizeBytes, table.sectorCount);
-  const obstacles: Obstacle[] = [...refusals(table), ...resolved.obstacles];
+  const obstacles: Obstacle[] = [
+    ...refusals(table),
+    ...readinessObstacles(table, resolutions),
+    ...resolved.obstacles,
+  ];
 
   if (
     partitions.some(({ kind }) => kind === 'logical') &&
@@ -48,16 +64,21 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
     const type = typeOf(partition.typeCode);
     if (!type?.guid && type?.purpose !== 'dynamic') obstacles.push(typeObstacle(partition));
   }
-  obstacles.push(...ebrObstacles(table, bounds));
+  obstacles.push(
+    ...ebrObstacles(table, bounds),
+    ...inTheWay(table, partitions, bounds, resolutions),
+    ...bootObstacle(table, partitions, bounds, resolutions),
+  );
   const efi = efiObstacle(table, partitions, bounds, resolutions);
   if (efi) obstacles.push(efi);
   if (obstacles.length > 0) return { ok: false, problems: obstacles };
 
   const remembered = new Map(options.remembered?.partitions.map((one) => [one.startLba, one]));
-  const entries = partitions.map((partition): TablePartition => {
+  const numbered = numberAsBefore(partitions, remembered);
+  const entries = numbered.map((partition): TablePartition => {
     const { active: _active, ebrLba: _ebrLba, ...rest } = partition;
     const before = remembered.get(partition.startLba);
-    const type = typeOf(partition.typeCode)?.guid ?? basicDataGuid;
+    const type = guidByContent(partition);
     // A type that was given by hand on the way to MBR is the old GUID again.
     const old = before?.typeCode.includes('-') === true ? before.typeCode : undefined;
     return {
@@ -71,16 +92,18 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
       ...(before?.attributes === undefined ? {} : { attributes: before.attributes }),
     };
   });
-  const made = resolutions.find((resolution) => resolution.kind === 'make-efi');
-  if (made)
+  const made = resolutions.filter(
+    (resolution) => resolution.kind === 'make-efi' || resolution.kind === 'make-boot',
+  );
+  for (const { kind, startLba, sectorCount } of made)
     entries.push({
       number: firstFree(entries.map(({ number }) => number)),
       kind: 'entry',
-      startLba: made.startLba,
-      sectorCount: made.sectorCount,
-      typeCode: efiGuid,
+      startLba,
+      sectorCount,
+      typeCode: kind === 'make-efi' ? efiGuid : bootGuid,
       guid: newGuid(options.random),
-      name: 'EFI system partition',
+      name: kind === 'make-efi' ? 'EFI system partition' : 'boot loader',
     });
   const logicals = partitions.filter(({ kind }) => kind === 'logical').length;
   return {
@@ -108,18 +131,52 @@ export function toGpt(table: PartitionTable, options: ConversionOptions): Planne
             `${logicals === 1 ? 'One logical partition becomes an ordinary entry' : `${logicals} logical partitions become ordinary entries`}.`,
           ]
         : []),
-      ...(made
-        ? [
-            `An EFI system partition of ${printBytes(made.sectorCount * table.sectorSizeBytes, 'binary', 0)} is made at sector ${made.startLba}; it is to be formatted as FAT32.`,
-          ]
-        : []),
+      ...made.map(({ kind, startLba, sectorCount }) => {
+        const size = printBytes(sectorCount * table.sectorSizeBytes, 'binary', 0);
+        return kind === 'make-efi'
+          ? `An EFI system partition of ${size} is made at sector ${startLba}; it is to be formatted as FAT32.`
+          : `A boot-loader partition of ${size} is made at sector ${startLba}; it is not formatted, and the loader installs itself there.`;
+      }),
       'The protective MBR and both copies of the GPT are written.',
     ],
-    notes: [
-      'The disk starts by UEFI only after the boot files have been made and the firmware has been switched: all three, or it does not start.',
-      'Boot code of the old scheme stays in the first sector and is no longer used.',
-    ],
+    notes: [startNote(table, resolutions), ...changedIdentifiers(table, entries, 'gpt')],
   };
+}
+
+/** What starts the disk afterwards, and what becomes of the old start code. */
+function startNote(table: PartitionTable, resolutions: readonly Resolution[]): string {
+  const has = (kind: Resolution['kind']) => resolutions.some((resolution) => resolution.kind === kind);
+  if (has('make-boot'))
+    return 'The disk starts in legacy mode after the loader has installed itself again, into the boot-loader partition: before that it does not start.';
+  const code =
+    table.startCode !== true
+      ? ''
+      : has('no-efi')
+        ? ' The start code stays in the first sector.'
+        : ' The old start code stays in the first sector and is no longer used.';
+  return `${has('no-efi') ? 'No system is started from this disk.' : 'The disk starts by UEFI only after the boot files have been made and the firmware has been switched: all three, or it does not start.'}${code}`;
+}
+
+/** Numbers as they were, where they are remembered of all and no two are the same. */
+function numberAsBefore(
+  partitions: readonly TablePartition[],
+  remembered: ReadonlyMap<number, Remembered>,
+): readonly TablePartition[] {
+  const before = partitions.map(({ startLba }) => remembered.get(startLba));
+  const numbers = before.flatMap((one) => (one?.kind === 'entry' ? [one.number] : []));
+  return new Set(numbers).size === partitions.length
+    ? partitions.map((partition, index) => ({ ...partition, number: numbers[index] ?? partition.number }))
+    : partitions;
+}
+
+/** The GUID of a type; for one that only says “data” what is in it decides. */
+function guidByContent({ typeCode, content }: TablePartition): string {
+  const type = typeOf(typeCode);
+  const own = type?.guid ?? basicDataGuid;
+  if (type?.purpose !== 'data' || content === undefined) return own;
+  if (content.kind === 'swap') return swapGuid;
+  if (readBySystems.has(content.kind)) return basicDataGuid;
+  return systemFiles.has(content.kind) ? systemFilesGuid : own;
 }
 
 /**
@@ -182,6 +239,7 @@ function roomObstacles(
 }
 
 const readBySystems: ReadonlySet<string> = new Set(['fat12', 'fat16', 'fat32', 'exfat', 'ntfs']);
+const systemFiles: ReadonlySet<string> = new Set(['ext2', 'ext3', 'ext4', 'btrfs', 'xfs']);
 
 /** A type that has no GUID is given by hand; what stands in the partition says which one is likely. */
 function typeObstacle(partition: TablePartition): Obstacle {

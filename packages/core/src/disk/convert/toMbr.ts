@@ -14,6 +14,8 @@ import {
 import { partitionTypes, printTypeByte, typeByte, typeOf } from '../table/partitionTypes';
 import type { ConversionOptions, Obstacle, Remembered, PlannedTable } from './conversion';
 import { logicalGroups, roomBefore, type Placed } from './logicalGroups';
+import { changedIdentifiers } from './identifiers';
+import { readinessObstacles } from './readiness';
 import { refusals, resolve } from './resolve';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
@@ -25,7 +27,11 @@ export function toMbr(table: PartitionTable, options: ConversionOptions): Planne
   const resolutions = options.resolutions ?? [];
   const resolved = resolve(table, resolutions);
   const partitions = inDiskOrder(resolved.partitions);
-  const obstacles: Obstacle[] = [...refusals(table), ...resolved.obstacles];
+  const obstacles: Obstacle[] = [
+    ...refusals(table),
+    ...readinessObstacles(table, resolutions),
+    ...resolved.obstacles,
+  ];
   if (table.gpt?.hybrid)
     obstacles.push({
       code: 'hybrid',
@@ -52,10 +58,7 @@ export function toMbr(table: PartitionTable, options: ConversionOptions): Planne
   const numbered = number(staying, logical, remembered).map((partition) =>
     mbrPartition(partition, placed, table, remembered.get(partition.startLba)),
   );
-  const logicals = numbered.filter(({ kind }) => kind === 'logical');
-  const [first] = logicals;
-  const last = logicals.at(-1);
-  const entries = numbered.filter(({ kind }) => kind === 'primary').map((partition) => partition.number);
+  const extended = extendedOf(numbered, options.remembered?.extended);
   return {
     ok: true,
     after: {
@@ -66,36 +69,54 @@ export function toMbr(table: PartitionTable, options: ConversionOptions): Planne
         ? (options.remembered?.diskId ?? '')
         : newSignature(options.random),
       partitions: inDiskOrder(numbered),
-      ...(first && last
-        ? {
-            extended: {
-              startLba: first.ebrLba ?? first.startLba - 1,
-              sectorCount: endLba(last) - (first.ebrLba ?? first.startLba - 1),
-              entry: [1, 2, 3, 4].find((entry) => !entries.includes(entry)) ?? 4,
-            },
-          }
-        : {}),
+      ...(extended ? { extended } : {}),
       firstUsableLba: 1,
       lastUsableLba: Math.min(table.sectorCount, mbrLimitLba) - 1,
       findings: [],
     },
     operations: [
       ...resolved.operations,
-      ...(logicals.length > 0
+      ...(logical.size > 0
         ? [
-            `${logicals.length === 1 ? 'One partition becomes a logical one' : `${logicals.length} partitions become logical ones`} in an extended partition.`,
+            `${logical.size === 1 ? 'One partition becomes a logical one' : `${logical.size} partitions become logical ones`} in an extended partition.`,
           ]
         : []),
       'Both copies of the GPT are cleared, and the MBR is written.',
     ],
     notes: [
-      'Names and GUIDs of the partitions cannot be written in MBR; they are kept in the record.',
       'The disk starts in legacy mode only after its boot files have been made and the firmware has been switched: all three, or it does not start.',
       ...(numbered.some(({ active }) => active)
         ? []
         : ['No partition is marked active: mark the one that carries the boot files.']),
+      ...changedIdentifiers(table, numbered, 'mbr'),
     ],
   };
+}
+
+/**
+ * The container of the logical partitions: with its old borders, where they are remembered and nothing else stands
+ * inside; else from the first EBR to the last end.
+ */
+function extendedOf(
+  partitions: readonly TablePartition[],
+  before: PartitionTable['extended'],
+): PartitionTable['extended'] {
+  const logicals = inDiskOrder(partitions.filter(({ kind }) => kind === 'logical'));
+  const primaries = partitions.filter(({ kind }) => kind === 'primary');
+  const [first] = logicals;
+  const last = logicals.at(-1);
+  if (!first || !last) return undefined;
+  const free = [1, 2, 3, 4].filter((entry) => !primaries.some(({ number: taken }) => taken === entry));
+  const startLba = first.ebrLba ?? first.startLba - 1;
+  if (
+    before &&
+    free.includes(before.entry) &&
+    before.startLba <= startLba &&
+    endLba(before) >= endLba(last) &&
+    primaries.every((one) => endLba(one) <= before.startLba || one.startLba >= endLba(before))
+  )
+    return before;
+  return { startLba, sectorCount: endLba(last) - startLba, entry: free[0] ?? 4 };
 }
 
 const leaving: ReadonlySet<string> = new Set(['efi', 'reserved', 'boot']);
@@ -309,8 +330,14 @@ function mbrPartition(
     ...rest,
     typeCode: printTypeByte(byte),
     ...(active && partition.kind === 'primary' ? { active: true } : {}),
-    ...(partition.kind === 'logical' ? { ebrLba: partition.startLba - lead } : {}),
+    ...(partition.kind === 'logical' ? { ebrLba: ebrLbaOf(partition, lead, before) } : {}),
   };
+}
+
+/** Where its EBR stood before, when it still is in the room before it. */
+function ebrLbaOf({ startLba }: TablePartition, lead: number, before: Remembered | undefined): number {
+  const old = before?.ebrLba;
+  return old !== undefined && old < startLba && old >= startLba - lead ? old : startLba - lead;
 }
 
 function newSignature(random: Random): string {

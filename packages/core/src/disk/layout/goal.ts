@@ -1,7 +1,16 @@
 import { z } from 'zod';
 
 /** What a partition is made for. */
-export const newPurposes = ['efi', 'reserved', 'recovery', 'boot', 'system', 'data', 'installer'] as const;
+export const newPurposes = [
+  'efi',
+  'reserved',
+  'recovery',
+  'boot',
+  'loader',
+  'system',
+  'data',
+  'installer',
+] as const;
 export type NewPurpose = (typeof newPurposes)[number];
 
 const sizeBytes = z.int().positive();

@@ -11,7 +11,7 @@ import {
   type TablePartition,
 } from '../table/partitionTable';
 import { areasOf } from './areas';
-import type { LayoutOptions, LayoutPlanGoal, WantedPartition } from './goal';
+import type { LayoutOptions, LayoutPlanGoal, NewPurpose, WantedPartition } from './goal';
 import { refusePlan, type LaidOut } from './layoutPlan';
 import { entryFor } from './newEntry';
 import { moveRisk, type Operation } from './operation';
@@ -40,7 +40,10 @@ export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutO
   const first = up(firstLba);
   const last = Math.floor(endLba / align) * align;
   const present = new Set(base.partitions.map(({ role }) => role as string | undefined));
-  const wanted = goal.installer.filter(({ purpose }) => !present.has(purpose));
+  // MBR has no partition for a loader: it keeps its code before the first one.
+  const wanted = goal.installer.filter(
+    ({ purpose }) => !present.has(purpose) && (purpose !== 'loader' || base.scheme === 'gpt'),
+  );
   const sectorsOf = ({ sizeBytes }: WantedPartition) => up(Math.ceil(sizeBytes / table.sectorSizeBytes));
   const before = wanted.filter(({ purpose }) => purpose !== 'recovery');
   const after = wanted.filter(({ purpose }) => purpose === 'recovery');
@@ -61,10 +64,10 @@ export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutO
     );
   let next = first;
   let result = base;
-  const created: TablePartition[] = [];
+  const created: { readonly entry: TablePartition; readonly purpose: NewPurpose }[] = [];
   const add = (purpose: WantedPartition['purpose'], sectorCount: number) => {
     const entry = entryFor(result, { startLba: next, sectorCount, purpose, logical }, options.random);
-    created.push(entry);
+    created.push({ entry, purpose });
     result = { ...result, partitions: inDiskOrder([...result.partitions, entry]) };
     next += sectorCount;
   };
@@ -85,15 +88,13 @@ export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutO
               },
             ]
           : []),
-        ...created.flatMap((entry): readonly Operation[] => [
-          {
-            kind: 'create',
-            partition: entry.number,
-            startLba: entry.startLba,
-            sectorCount: entry.sectorCount,
-            purpose: entry.role === undefined || entry.role === 'swap' ? 'data' : entry.role,
-          },
-        ]),
+        ...created.map(({ entry, purpose }): Operation => ({
+          kind: 'create',
+          partition: entry.number,
+          startLba: entry.startLba,
+          sectorCount: entry.sectorCount,
+          purpose,
+        })),
       ],
     },
   };

@@ -1,6 +1,8 @@
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBytes } from '../../quantity/bytes';
 import { calledBy, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import { whatBefore, whyNotClosed } from '../leftState';
+import { typeOf } from '../table/partitionTypes';
 import { checkPlanned } from './checkPlanned';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { describeOperation, riskPoints, type Operation, type PlannedOperation } from './operation';
@@ -16,6 +18,8 @@ export type LayoutPlan = {
   readonly minutes: number;
   /** The free run that was asked for. */
   readonly room?: { readonly startLba: number; readonly sectorCount: number };
+  /** What is done inside the systems before the first operation, the gravest first. */
+  readonly first: readonly string[];
   /** No plan with less risk, or the same and fewer bytes moved, exists. */
   readonly proven: boolean;
   readonly sentence: string;
@@ -109,10 +113,36 @@ export function finishPlan(
       movedBytes,
       minutes,
       ...(room ? { room } : {}),
+      first: beforehand(numbered, before.partitions),
       proven,
       sentence,
     },
   };
+}
+
+/** What has to be done about partitions that change, before they do: those that go need nothing. */
+function beforehand(
+  operations: readonly Operation[],
+  partitions: readonly TablePartition[],
+): readonly string[] {
+  const changed = new Set(
+    operations.flatMap((operation) =>
+      operation.kind === 'shrink' || operation.kind === 'move' || operation.kind === 'grow'
+        ? [operation.partition]
+        : [],
+    ),
+  );
+  const touched = partitions.filter(({ number }) => changed.has(number));
+  return [
+    ...touched.map((partition) => whyNotClosed(partition)),
+    ...touched.map((partition) => whatBefore(partition)),
+    ...touched
+      .filter(({ role, typeCode }) => role === 'efi' || typeOf(typeCode)?.purpose === 'efi')
+      .map(
+        (partition) =>
+          `${calledBy(partition)} holds the boot files, and entries of the firmware go by its place: they are made anew after it was moved.`,
+      ),
+  ].filter((sentence) => sentence !== undefined);
 }
 
 function riskWords(risk: number): string {

@@ -1,6 +1,6 @@
 import { newGuid, type Random } from '../table/guid';
 import type { PartitionTable, TablePartition } from '../table/partitionTable';
-import { basicDataGuid, efiGuid, recoveryGuid, reservedGuid } from '../table/partitionTypes';
+import { basicDataGuid, bootGuid, efiGuid, recoveryGuid, reservedGuid } from '../table/partitionTypes';
 import type { NewPurpose } from './goal';
 import { purposeName } from './operation';
 
@@ -16,6 +16,7 @@ const guids: Readonly<Record<NewPurpose, string>> = {
   reserved: reservedGuid,
   recovery: recoveryGuid,
   boot: basicDataGuid,
+  loader: bootGuid,
   system: basicDataGuid,
   data: basicDataGuid,
   installer: basicDataGuid,
@@ -26,6 +27,7 @@ const bytes: Readonly<Record<NewPurpose, string>> = {
   reserved: '0x07',
   recovery: '0x27',
   boot: '0x07',
+  loader: '0x83',
   system: '0x07',
   data: '0x07',
   installer: '0x0C',
@@ -41,7 +43,7 @@ export function entryFor(table: PartitionTable, wish: Wish, random: Random | und
   ]);
   let number = logical ? 5 : 1;
   while (taken.has(number)) number += 1;
-  const role = purpose === 'installer' ? undefined : purpose;
+  const role = purpose === 'installer' || purpose === 'loader' ? undefined : purpose;
   return {
     number,
     kind: table.scheme === 'gpt' ? 'entry' : logical ? 'logical' : 'primary',

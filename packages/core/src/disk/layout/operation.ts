@@ -70,6 +70,7 @@ const purposeNames: Readonly<Record<NewPurpose, string>> = {
   reserved: 'reserved partition',
   recovery: 'recovery partition',
   boot: 'boot partition',
+  loader: 'boot-loader partition',
   system: 'system partition',
   data: 'data partition',
   installer: 'installer partition',

@@ -1,5 +1,6 @@
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBothUnits } from '../../quantity/bytes';
+import { whyNotClosed } from '../leftState';
 import { spanningVolumes } from '../spanningVolumes';
 import { tableBytes, type PartitionTable } from '../table/partitionTable';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
@@ -23,7 +24,21 @@ export function planLayout(
   if (damage.length > 0 && goal.kind !== 'wipe')
     return { ok: false, problems: damage.map(({ code, path, sentence }) => ({ code, path, sentence })) };
   if (table.scheme === 'none' && goal.kind !== 'wipe')
-    return refusePlan('no-table', '', 'There is no partition table on this disk: lay it out new.');
+    return refusePlan(
+      'no-table',
+      '',
+      'There is no partition table on this disk: choose to lay the whole disk out, after the data on it, if any, are saved.',
+    );
+  const asleep = goal.kind === 'wipe' ? [] : asleepPartitions(table);
+  if (asleep.length > 0) return { ok: false, problems: asleep };
+  if (table.gpt && goal.kind !== 'wipe' && (table.gpt.hybrid || table.gpt.entrySizeBytes !== 128))
+    return refusePlan(
+      table.gpt.hybrid ? 'hybrid' : 'entry-size',
+      '/lba/1',
+      table.gpt.hybrid
+        ? 'The disk carries both schemes at once (a hybrid), and a layout would only change one of them: have the first sector made protective by whoever made the hybrid, or lay the whole disk out.'
+        : `The table has entries of ${table.gpt.entrySizeBytes} bytes, and what stands in the rest of each is not known here: change it with what made it, or lay the whole disk out.`,
+    );
   const spanning = spanningVolumes(table);
   if (spanning.length > 0 && goal.kind !== 'wipe') return { ok: false, problems: spanning };
   const wrong = wrongNumber(table, goal);
@@ -42,6 +57,16 @@ export function planLayout(
     case 'installer-partition':
       return planRoom(table, goal, options);
   }
+}
+
+/** A system that is asleep would write over whatever was changed: it is woken first. */
+function asleepPartitions({ partitions }: PartitionTable): readonly Problem[] {
+  return partitions.flatMap((partition) => {
+    const why = partition.content?.left === 'hibernated' ? whyNotClosed(partition) : undefined;
+    return why === undefined
+      ? []
+      : [{ code: 'left-hibernated', path: `/partitions/${partition.number}`, sentence: why }];
+  });
 }
 
 /** Sizes are whole bytes, 1 MiB or more; partitions that are named are there. */

@@ -11,7 +11,6 @@ import {
   gptBounds,
   inDiskOrder,
   mbrLimitLba,
-  standardEntrySectors,
   type PartitionTable,
   type TablePartition,
 } from './partitionTable';
@@ -20,19 +19,29 @@ import { typeByte } from './partitionTypes';
 /**
  * The sectors that say what the table says, in the order in which they are safely written (decision
  * 0021), over what stands on the disk now: for GPT the protective MBR and both
- * copies of 128 entries; for MBR the first sector and an EBR for each logical partition.
+ * copies of its entries; for MBR the first sector and an EBR for each logical partition.
  * Refused when the table cannot be written in its scheme; contents are never among the writes.
  */
 export function encodeTable(table: PartitionTable, source: SectorSource): Outcome<readonly SectorWrite[]> {
   return table.scheme === 'gpt' ? encodeGpt(table, source) : encodeMbr(table, source);
 }
 
-const entryCount = 128;
 const entrySizeBytes = 128;
 
 function encodeGpt(table: PartitionTable, source: SectorSource): Outcome<readonly SectorWrite[]> {
   const { sectorSizeBytes, sectorCount } = source;
-  const bounds = gptBounds(sectorSizeBytes, sectorCount);
+  // A table of another length than the usual 128 entries keeps it, and its own usable sectors.
+  const entryCount = table.gpt?.entryCount ?? 128;
+  const entriesLba = table.gpt?.entriesLba ?? 2;
+  const entrySectors = Math.ceil((entryCount * entrySizeBytes) / sectorSizeBytes);
+  const standard = gptBounds(sectorSizeBytes, sectorCount);
+  const bounds =
+    entryCount === 128 && entriesLba === 2
+      ? standard
+      : {
+          firstUsableLba: Math.max(table.firstUsableLba, entriesLba + entrySectors),
+          lastUsableLba: Math.min(table.lastUsableLba, sectorCount - entrySectors - 2),
+        };
   const outside = table.partitions.find(
     (partition) =>
       partition.startLba < bounds.firstUsableLba ||
@@ -45,8 +54,9 @@ function encodeGpt(table: PartitionTable, source: SectorSource): Outcome<readonl
       outside ? `/partitions/${outside.number}` : '',
       `GPT keeps sectors 0 to ${bounds.firstUsableLba - 1} and ${bounds.lastUsableLba + 1} to ${sectorCount - 1} for itself${outside ? `, and ${calledBy(outside)} reaches into them` : ''}.`,
     );
-  const entrySectors = standardEntrySectors(sectorSizeBytes);
   const entries = printGptEntries(table.partitions, entryCount, entrySizeBytes);
+  const inSectors = new Uint8Array(entrySectors * sectorSizeBytes);
+  inSectors.set(entries);
   const last = sectorCount - 1;
   const header = (myLba: number, alternateLba: number, entriesLba: number) =>
     printGptHeader(
@@ -64,10 +74,10 @@ function encodeGpt(table: PartitionTable, source: SectorSource): Outcome<readonl
     );
   // Until the first sector is protective a reader takes the old table: so that one comes last.
   return succeed([
-    { startLba: last - entrySectors, bytes: entries, about: 'backup GPT entries' },
+    { startLba: last - entrySectors, bytes: inSectors, about: 'backup GPT entries' },
     { startLba: last, bytes: header(last, 1, last - entrySectors), about: 'backup GPT header' },
-    { startLba: 2, bytes: entries, about: 'primary GPT entries' },
-    { startLba: 1, bytes: header(1, last, 2), about: 'primary GPT header' },
+    { startLba: entriesLba, bytes: inSectors, about: 'primary GPT entries' },
+    { startLba: 1, bytes: header(1, last, entriesLba), about: 'primary GPT header' },
     {
       startLba: 0,
       bytes: protectiveMbr(readPadded(source, 0, 1).bytes, sectorCount),

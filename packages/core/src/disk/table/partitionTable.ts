@@ -45,6 +45,14 @@ export type TablePartition = {
   readonly encrypted?: boolean;
 };
 
+/** Sectors outside of every partition that are not empty. */
+export type OutsideUse = {
+  /** Before the first partition, or where GPT keeps its second copy. */
+  readonly what: 'gap' | 'end';
+  readonly startLba: number;
+  readonly sectorCount: number;
+};
+
 export type PartitionTable = {
   /** Set when it was put together from a survey: no sector of it was read. */
   readonly surveyed?: true;
@@ -69,6 +77,9 @@ export type PartitionTable = {
     /** Ordinary partitions in the first sector beside the protective one. */
     readonly hybrid: boolean;
   };
+  /** The first sector holds code before its entries; set when sectors were read. */
+  readonly startCode?: true;
+  readonly outsideUse?: readonly OutsideUse[];
   /** What the disk as a whole is, where it has no table. */
   readonly wholeDisk?: RecognisedContent;
   readonly findings: readonly Finding[];

@@ -26,6 +26,10 @@ export const efiGuid = 'C12A7328-F81F-11D2-BA4B-00A0C93EC93B';
 export const basicDataGuid = 'EBD0A0A2-B9E5-4433-87C0-68B6B72699C7';
 export const reservedGuid = 'E3C9E316-0B5C-4DB8-817D-F92DF00215AE';
 export const recoveryGuid = 'DE94BBA4-06D1-4D40-A16A-BFD50179D6AC';
+export const systemFilesGuid = '0FC63DAF-8483-4772-8E79-3D69D8477DE4';
+export const swapGuid = '0657FD6D-A4AB-43C4-84E5-0933C84B4F4F';
+/** Read from the start of the disk by loaders in legacy mode. */
+export const bootGuid = '21686148-6449-6E6F-744E-656564454649';
 
 export const extendedBytes: readonly number[] = [0x05, 0x0f, 0x85];
 export const protectiveByte = 0xee;
@@ -46,10 +50,10 @@ export const partitionTypes: readonly PartitionType[] = [
   {
     name: 'system files',
     purpose: 'data',
-    guid: '0FC63DAF-8483-4772-8E79-3D69D8477DE4',
+    guid: systemFilesGuid,
     bytes: [0x83],
   },
-  { name: 'swap', purpose: 'swap', guid: '0657FD6D-A4AB-43C4-84E5-0933C84B4F4F', bytes: [0x82] },
+  { name: 'swap', purpose: 'swap', guid: swapGuid, bytes: [0x82] },
   {
     name: 'logical volumes',
     purpose: 'volumes',
@@ -65,7 +69,7 @@ export const partitionTypes: readonly PartitionType[] = [
   {
     name: 'boot loader',
     purpose: 'boot',
-    guid: '21686148-6449-6E6F-744E-656564454649',
+    guid: bootGuid,
     bytes: [],
   },
   {

@@ -4,10 +4,12 @@ import { parseGptEntries, parseGptHeader, type GptHeader } from './gptHeader';
 import { inDiskOrder, type Finding, type PartitionTable, type TablePartition } from './partitionTable';
 
 /** Where the two copies of GPT are told apart in sentences. */
-type Copy = 'primary' | 'backup';
+export type GptCopy = 'primary' | 'backup';
 
 type Read = {
   readonly header: GptHeader;
+  /** The entries as they stand there. */
+  readonly entryBytes: Uint8Array;
   readonly partitions: readonly TablePartition[];
   readonly good: boolean;
 };
@@ -17,10 +19,10 @@ const mostEntries = 1024;
 const mostEntryBytes = 512 * 1024;
 
 /** The table of one header, checked: checksums, its own place, numbers that a disk can have. */
-function readCopy(
+export function readCopy(
   source: SectorSource,
   lba: number,
-  copy: Copy,
+  copy: GptCopy,
 ): { readonly read?: Read; readonly findings: readonly Finding[] } {
   const findings: Finding[] = [];
   const found = (code: string, sentence: string, weight: Finding['weight'] = 'warning') =>
@@ -77,7 +79,7 @@ function readCopy(
     }),
   );
   const good = header.crcRight && header.myLba === lba && entriesRight;
-  return { read: { header, partitions, good }, findings };
+  return { read: { header, entryBytes, partitions, good }, findings };
 }
 
 /** GPT as it stands on the disk: which copy was used, and all that is wrong with either. */
@@ -144,6 +146,13 @@ export function readGpt(source: SectorSource): GptReading {
     : backup.read?.good
       ? backup.read
       : (primary.read ?? backup.read);
+  if (used && (used.header.entryCount !== 128 || used.header.entrySizeBytes !== 128))
+    add(
+      'gpt-entry-count',
+      '/lba/1',
+      `The GPT has ${used.header.entryCount} entries of ${used.header.entrySizeBytes} bytes, where 128 of 128 are usual: kept as they are.`,
+      'note',
+    );
   const trusted = used?.good === true;
   if (!trusted)
     add(

@@ -2,6 +2,7 @@ import { succeed, type Outcome } from '../../outcome/outcome';
 import { contentNames, type RecognisedContent } from '../content/content';
 import { recogniseContent } from '../content/recognise';
 import { checkSource, readPadded, type SectorSource } from '../sectors/sectorSource';
+import { whyNotClosed } from '../leftState';
 import { checkEntries } from './checkEntries';
 import { readEbrChain } from './ebrChain';
 import { parseGptHeader } from './gptHeader';
@@ -15,6 +16,7 @@ import {
 } from './partitionTable';
 import { extendedBytes, printTypeByte, protectiveByte } from './partitionTypes';
 import { readGpt, type GptReading } from './readGpt';
+import { habitFindings, lookAround } from './surroundings';
 
 /**
  * Reads the partition table of a disk: MBR with its chain of EBRs, or both copies of a GPT, and what each
@@ -24,13 +26,70 @@ import { readGpt, type GptReading } from './readGpt';
  * @returns refused only when the source is none: another sector size, no sector
  */
 export function readPartitionTable(source: SectorSource): Outcome<PartitionTable> {
-  const table = readTable(source);
-  return table.ok
-    ? succeed({
-        ...table.value,
-        partitions: table.value.partitions.map((partition) => withContent(source, partition)),
-      })
-    : table;
+  const read = readTable(source);
+  if (!read.ok) return read;
+  const table = {
+    ...read.value,
+    partitions: read.value.partitions.map((partition) => withContent(source, partition)),
+  };
+  if (table.scheme === 'none') return succeed(table);
+  const around = lookAround(source, table);
+  return succeed({
+    ...table,
+    ...(around.startCode ? { startCode: true } : {}),
+    ...(around.outsideUse.length > 0 ? { outsideUse: around.outsideUse } : {}),
+    findings: [
+      ...table.findings,
+      ...otherMbrSectorSize(source, table),
+      ...around.findings,
+      ...habitFindings(table),
+      ...leftFindings(table),
+    ],
+  });
+}
+
+/** File systems that were not closed in order, and systems that are asleep in them. */
+function leftFindings({ partitions }: PartitionTable): readonly Finding[] {
+  return partitions.flatMap((partition): readonly Finding[] => {
+    const why = whyNotClosed(partition);
+    return why === undefined
+      ? []
+      : [
+          {
+            code: `left-${partition.content?.left ?? 'unclean'}`,
+            path: `/partitions/${partition.number}`,
+            sentence: why,
+            weight: 'warning',
+          },
+        ];
+  });
+}
+
+/** An MBR whose partitions are found where they would stand with the other sector size, and not where it says. */
+function otherMbrSectorSize(source: SectorSource, table: PartitionTable): readonly Finding[] {
+  if (table.scheme !== 'mbr' || table.partitions.some(({ content }) => content !== undefined)) return [];
+  const { sectorSizeBytes, sectorCount } = source;
+  const other = sectorSizeBytes === 512 ? 4096 : 512;
+  const found = table.partitions.some(({ startLba, sectorCount: length }) => {
+    const from = (startLba * other) / sectorSizeBytes;
+    const sectors = Math.floor((length * other) / sectorSizeBytes);
+    return (
+      Number.isInteger(from) &&
+      from + sectors <= sectorCount &&
+      sectors > 0 &&
+      recogniseContent(source, from, sectors) !== undefined
+    );
+  });
+  return found
+    ? [
+        {
+          code: 'sector-size-other',
+          path: '/lba/0',
+          sentence: `The partitions stand where this table names them on a disk with sectors of ${other} bytes: read it again with that size.`,
+          weight: 'damage',
+        },
+      ]
+    : [];
 }
 
 /** As `readPartitionTable`, without looking into the partitions. */
@@ -294,6 +353,6 @@ function withContent(source: SectorSource, partition: TablePartition): TablePart
     content,
     ...(content.label === undefined ? {} : { label: content.label }),
     ...(content.usedBytes === undefined ? {} : { usedBytes: content.usedBytes }),
-    ...(content.kind === 'luks' ? { encrypted: true } : {}),
+    ...(content.kind === 'luks' || content.kind === 'encrypted' ? { encrypted: true } : {}),
   };
 }
