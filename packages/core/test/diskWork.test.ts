@@ -6,7 +6,7 @@ import {
   decide,
   decideInput,
   drawPlan,
-  edgeOf,
+  sizeRange,
   keepCapsule,
   partitionBytes,
   plan,
@@ -366,37 +366,25 @@ describe('a plan that erases', () => {
   });
 });
 
-describe('the edge of a plan', () => {
-  const planned = (goal: Parameters<typeof planLayout>[1]) => {
-    const outcome = planLayout(tableFromSurvey(splitDisk), goal);
-    if (!outcome.ok) throw new Error(outcome.problems[0]?.sentence);
-    return outcome.value;
-  };
-
-  it('stops at used bytes and a tenth, and at the last MiB, and says why', () => {
-    const edge = edgeOf(planned({ kind: 'split', systemBytes: 100 * 1024 * mib }));
-    // 40 GB and a tenth are 44,000,000,000 bytes = 41,961.7 MiB: the end stands 41,962 MiB behind 277.
-    expect(edge).toMatchObject({
-      partition: 3,
-      atLba: (277 + 102_400) * unit,
-      leastLba: (277 + 41_962) * unit,
-      mostLba: 123_156 * unit,
-    });
-    expect(edge?.leastBecause).toContain('40.0 GB (37.3 GiB) in use');
-    expect(edge?.goalAt((277 + 50_000) * unit)).toEqual({ kind: 'split', systemBytes: 50_000 * mib });
+describe('the sizes that can be asked for', () => {
+  it('stop at used bytes and a tenth, and at the last MiB, and say why', () => {
+    const range = sizeRange(tableFromSurvey(splitDisk), { kind: 'split' });
+    if (!range.ok) throw new Error(range.problems[0]?.sentence);
+    // 40 GB and a tenth are 44,000,000,000 bytes = 41,961.7 MiB: 41,962 MiB are left.
+    expect(range.value.leastBytes).toBe(41_962 * mib);
+    expect(range.value.leastBecause).toContain('40.0 GB (37.3 GiB) in use');
+    // One MiB more, and nothing would be left for data.
+    for (const [systemBytes, ok] of [
+      [range.value.mostBytes, true],
+      [range.value.mostBytes + mib, false],
+      [range.value.leastBytes, true],
+      [range.value.leastBytes - mib, false],
+    ] as const)
+      expect(planLayout(tableFromSurvey(splitDisk), { kind: 'split', systemBytes }).ok).toBe(ok);
   });
 
-  it('says the size of the room that it leaves', () => {
-    const edge = edgeOf(planned({ kind: 'room', sizeBytes: 60 * 1024 * mib }));
-    if (!edge) throw new Error();
-    const further = edge.goalAt(edge.atLba - 1024 * unit);
-    expect(further).toEqual({ kind: 'room', sizeBytes: 61 * 1024 * mib });
-    // The plan for the drawn size has its edge where it was drawn to.
-    expect(edgeOf(planned(further))?.atLba).toBe(edge.atLba - 1024 * unit);
-  });
-
-  it('is not there when nothing is shrunk', () => {
-    expect(edgeOf(planned({ kind: 'wipe', scheme: 'gpt', installer: [] }))).toBeUndefined();
+  it('are not there for a goal that takes what there is', () => {
+    expect(sizeRange(tableFromSurvey(splitDisk), { kind: 'wipe' }).ok).toBe(false);
   });
 });
 

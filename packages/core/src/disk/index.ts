@@ -1,4 +1,10 @@
-export { contentKinds, contentNames, type ContentKind, type LeftState, type RecognisedContent } from './content/content';
+export {
+  contentKinds,
+  contentNames,
+  type ContentKind,
+  type LeftState,
+  type RecognisedContent,
+} from './content/content';
 export { recogniseContent } from './content/recognise';
 export {
   RememberedSchema,
@@ -73,5 +79,15 @@ export {
 export { describeOperation, riskPoints, type Operation, type PlannedOperation } from './layout/operation';
 export type { LayoutPlan } from './layout/layoutPlan';
 export { planLayout } from './layout/planLayout';
-export { edgeOf, type PlanEdge } from './layout/edge';
+export { sizeRange, type SizeRange } from './layout/sizeRange';
+export {
+  diskFlow,
+  sourcesOf,
+  type BandFate,
+  type DiskFlow,
+  type FlowBand,
+  type FlowColumn,
+  type Stretch,
+} from './flow/diskFlow';
+export { conversionOperations } from './convert/conversionOperations';
 export { drawConversion, drawPlan, planSegments, tableSegments } from './planSegments';

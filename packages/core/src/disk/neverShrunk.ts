@@ -54,3 +54,8 @@ export function whyNeverShrunk(partition: TablePartition): string | undefined {
     return `${name} holds ${contentNames[content.kind]}, which no tool makes smaller without loss.`;
   return undefined;
 }
+
+/** The kind of tool that makes what is in a partition smaller; undefined when that is not known. */
+export function toolOfShrink({ content }: TablePartition): string | undefined {
+  return content === undefined ? undefined : (shrunkBy[content.kind] ?? undefined);
+}

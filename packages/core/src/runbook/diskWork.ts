@@ -1,6 +1,6 @@
 import type { Outcome } from '../outcome/outcome';
 import { planConversion } from '../disk/convert/planConversion';
-import type { Resolution } from '../disk/convert/conversion';
+import { conversionOperations } from '../disk/convert/conversionOperations';
 import { tableFromSurvey } from '../disk/fromSurvey';
 import { guardDisk } from '../disk/guards';
 import { describeOperation, type Operation, type PlannedOperation } from '../disk/layout/operation';
@@ -52,16 +52,9 @@ export function planDiskWork(
   const planned = planConversion(table, work.target, { random: noRandom, resolutions: work.resolutions });
   if (!planned.ok) return planned;
   const { before, after } = planned.value;
-  const operations = [
-    ...work.resolutions.flatMap((resolution) => operationsOf(resolution, table, after)),
-    { kind: 'convert' as const, target: work.target },
-  ].map((operation) => describeOperation(operation, partitionOf(table, operation), speed));
-  // What is shrunk is shrunk first, inside its own system; the table is written once, at the end.
-  const inOrder = [
-    ...operations.filter(({ kind }) => kind === 'shrink'),
-    ...operations.filter(({ kind }) => kind !== 'shrink' && kind !== 'format'),
-    ...operations.filter(({ kind }) => kind === 'format'),
-  ];
+  const operations = conversionOperations(planned.value, work.resolutions).map((operation) =>
+    describeOperation(operation, partitionOf(table, operation), speed),
+  );
   return {
     ok: true,
     value: {
@@ -69,8 +62,8 @@ export function planDiskWork(
       work,
       before,
       after,
-      operations: inOrder,
-      minutes: inOrder.reduce((sum, { minutes }) => sum + minutes, 0),
+      operations,
+      minutes: operations.reduce((sum, { minutes }) => sum + minutes, 0),
     },
   };
 }
@@ -79,66 +72,6 @@ function partitionOf(table: PartitionTable, operation: Operation) {
   return 'partition' in operation
     ? table.partitions.find(({ number }) => number === operation.partition)
     : undefined;
-}
-
-function operationsOf(
-  resolution: Resolution,
-  table: PartitionTable,
-  after: PartitionTable,
-): readonly Operation[] {
-  switch (resolution.kind) {
-    case 'shrink': {
-      const partition = table.partitions.find(({ number }) => number === resolution.partition);
-      return partition
-        ? [
-            {
-              kind: 'shrink',
-              partition: partition.number,
-              fromSectors: partition.sectorCount,
-              toSectors: partition.sectorCount - resolution.bySectors,
-            },
-          ]
-        : [];
-    }
-    case 'set-type':
-      return [{ kind: 'set-type', partition: resolution.partition, typeCode: resolution.typeCode }];
-    case 'make-boot':
-    case 'make-efi': {
-      const made = after.partitions.find(({ startLba }) => startLba === resolution.startLba);
-      const partition = made?.number ?? 1;
-      return [
-        {
-          kind: 'create',
-          partition,
-          startLba: resolution.startLba,
-          sectorCount: resolution.sectorCount,
-          purpose: resolution.kind === 'make-efi' ? 'efi' : 'loader',
-        },
-        ...(resolution.kind === 'make-efi'
-          ? [
-              {
-                kind: 'format' as const,
-                partition,
-                startLba: resolution.startLba,
-                sectorCount: resolution.sectorCount,
-                purpose: 'efi' as const,
-                fileSystem: 'FAT32',
-              },
-            ]
-          : []),
-      ];
-    }
-    case 'drop':
-      return [{ kind: 'delete', partition: resolution.partition }];
-    case 'reuse-efi':
-    case 'logical-to-entry':
-    case 'entry-to-logical':
-    case 'no-efi':
-    case 'write-over':
-    case 'closed':
-    case 'suspended':
-      return [];
-  }
 }
 
 /** The partitions that a route promised to keep on the disk that it writes to. */

@@ -76,7 +76,15 @@ export function finishPlan(
         }
       : operation,
   );
-  const planned = numbered.map((operation) => describeOperation(operation, partitionOf(operation), speed));
+  const lastLogical = after.extended
+    ? undefined
+    : numbered.findLast((operation) => partitionOf(operation)?.kind === 'logical');
+  const planned = numbered.map((operation) => {
+    const described = describeOperation(operation, partitionOf(operation), speed);
+    return operation === lastLogical
+      ? { ...described, sentence: `${described.sentence} The extended partition around it goes, too.` }
+      : described;
+  });
   const movedBytes = operations.reduce(
     (sum, operation) =>
       sum + (operation.kind === 'move' ? operation.sectorCount * before.sectorSizeBytes : 0),

@@ -1,8 +1,8 @@
 import type { Outcome } from '../../outcome/outcome';
 import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
-import { calledBy, type PartitionTable, inSentence } from '../table/partitionTable';
-import { areasOf, leastSectors } from './areas';
+import { calledBy, inSentence, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import { areasOf, leastSectors, type Area } from './areas';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { finishPlan, refusePlan, withEntries, type LayoutPlan } from './layoutPlan';
 import { entryFor } from './newEntry';
@@ -60,9 +60,7 @@ export function planSplit(
       '',
       'The table has no entry left for a data partition: convert it to GPT first, or make one of them logical.',
     );
-  const next = area.pieces.find(({ startLba }) => startLba > system.startLba)?.takenFromLba ?? area.endLba;
-  const startLba = Math.ceil((end + area.leadSectors) / align) * align;
-  const sectorCount = Math.floor(next / align) * align - startLba;
+  const { startLba, sectorCount } = placeForData(area, system, end);
   if (sectorCount < align)
     return refusePlan('nothing-to-split', path, 'Less than 1 MiB would be left for data.');
   const shrunk = {
@@ -89,4 +87,16 @@ export function planSplit(
       },
     ],
   });
+}
+
+/** The whole MiB between a new end of the system and what stands behind it; of no length where there is no room. */
+export function placeForData(
+  area: Area,
+  { startLba: systemLba }: TablePartition,
+  end: number,
+): { readonly startLba: number; readonly sectorCount: number } {
+  const { alignSectors } = area;
+  const next = area.pieces.find(({ startLba }) => startLba > systemLba)?.takenFromLba ?? area.endLba;
+  const startLba = Math.ceil((end + area.leadSectors) / alignSectors) * alignSectors;
+  return { startLba, sectorCount: Math.max(0, Math.floor(next / alignSectors) * alignSectors - startLba) };
 }
