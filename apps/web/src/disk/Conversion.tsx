@@ -1,4 +1,6 @@
 import {
+  describedConversion,
+  diskFlow,
   drawConversion,
   printBytes,
   type ConversionOutcome,
@@ -10,7 +12,8 @@ import {
 } from '@ulvane/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Tape } from '../drawing/Tape';
+import { FlowFigure } from '../drawing/flow/FlowFigure';
+import { SegmentTable } from '../drawing/SegmentTable';
 import { useAnswer } from '../workers/useAnswer';
 import { resolutionText } from './resolutionText';
 
@@ -69,7 +72,9 @@ export function Conversion({ name, table, ask, start = [], children }: Conversio
           onChoose={(chosen, action) => setResolutions([...resolutions, { chosen, action }])}
         />
       )}
-      {outcome?.ok && <Planned name={name} outcome={outcome} />}
+      {outcome?.ok && (
+        <Planned name={name} outcome={outcome} resolutions={resolutions.map(({ chosen }) => chosen)} />
+      )}
       {outcome?.ok &&
         children(
           outcome.value,
@@ -114,17 +119,34 @@ function Obstacles({
 
 type Done = Extract<ConversionOutcome, { readonly ok: true }>;
 
-function Planned({ name, outcome }: { readonly name: string; readonly outcome: Done }) {
+type PlannedProps = {
+  readonly name: string;
+  readonly outcome: Done;
+  readonly resolutions: readonly Resolution[];
+};
+
+function Planned({ name, outcome, resolutions }: PlannedProps) {
   const { before, after, operations, notes, writes } = outcome.value;
   const segments = useMemo(() => drawConversion(before, after), [before, after]);
+  const flow = useMemo(() => {
+    const described = describedConversion(outcome.value, resolutions);
+    return diskFlow({ before, after, operations: described });
+    // The choices are made anew at every drawing; the plan is what they led to.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [outcome.value]);
   const sectors = writes.reduce((sum, { bytes }) => sum + bytes.length, 0) / before.sectorSizeBytes;
   const stretches = inStretches(writes, before.sectorSizeBytes);
+  const [first, ...others] = notes;
   return (
     <>
-      <Tape
-        name={name}
+      {first !== undefined && (
+        <p className="caution mb-1">
+          <strong>{first}</strong>
+        </p>
+      )}
+      <FlowFigure name={name} flow={flow} />
+      <SegmentTable
         sectorSizeBytes={before.sectorSizeBytes}
-        sectorCount={before.sectorCount}
         before={segments.before}
         after={segments.after}
       />
@@ -133,7 +155,7 @@ function Planned({ name, outcome }: { readonly name: string; readonly outcome: D
           <li key={operation}>{operation}</li>
         ))}
       </ul>
-      {notes.map((note) => (
+      {others.map((note) => (
         <p key={note} className="caution mb-1">
           {note}
         </p>

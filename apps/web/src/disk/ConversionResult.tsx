@@ -1,5 +1,5 @@
-import type { ConversionPlan, Outcome } from '@ulvane/core';
-import type { ReactNode } from 'react';
+import type { Outcome } from '@ulvane/core';
+import { useState, type ReactNode } from 'react';
 import { useAnswer } from '../workers/useAnswer';
 import type { Result } from '../workers/disk.worker';
 import { DownloadLink } from './DownloadLink';
@@ -9,19 +9,32 @@ import { ProblemList } from './ProblemList';
 type ConversionResultProps = {
   readonly name: string;
   readonly serial: string | null;
-  readonly plan: ConversionPlan;
+  /** The plan that was made last: its files are asked for anew with each. */
+  readonly of: object;
+  /** What the image becomes, for its name. */
+  readonly result: string;
+  /** Whether the capsule is kept already, with the move. */
+  readonly kept?: boolean;
   /** What can be done with the capsule beside saving it. */
   readonly children?: (result: Result) => ReactNode;
 };
 
-/** What the conversion comes to as files, and the capsule that undoes it. */
-export function ConversionResult({ name, serial, plan, children }: ConversionResultProps) {
-  // Documents and files of the plan that was made last.
-  const result = useAnswer<Outcome<Result>>(plan, async () => await diskWorker().result(serial));
+/** What a plan comes to as files: first the capsule that undoes it, then what is written. */
+export function ConversionResult({
+  name,
+  serial,
+  of,
+  result: word,
+  kept = false,
+  children,
+}: ConversionResultProps) {
+  const result = useAnswer<Outcome<Result>>(of, async () => await diskWorker().result(serial));
+  const [saved, setSaved] = useState<object>();
   if (!result) return <p role="status">Reading the old sectors …</p>;
   if (!result.ok) return <ProblemList problems={result.problems} />;
   const { writes, capsule, image, head, tail } = result.value;
   const file = name.replaceAll(/[^a-zA-Z0-9.-]+/g, '-').replace(/^-|-$/g, '');
+  const safe = kept || saved === of;
   return (
     <div className="mt-2">
       <p className="caution mb-1">
@@ -29,30 +42,39 @@ export function ConversionResult({ name, serial, plan, children }: ConversionRes
         both marks compared, after the capsule has been kept apart from that disk.
       </p>
       <div className="d-flex flex-wrap gap-2">
-        <DownloadLink content={capsule} name={`${file}-undo-capsule.json`}>
+        <DownloadLink content={capsule} name={`${file}-undo-capsule.json`} onSave={() => setSaved(of)}>
           Save the undo capsule
         </DownloadLink>
-        <DownloadLink content={writes} name={`${file}-sectors.json`}>
-          Save the list of sectors
-        </DownloadLink>
-        {image && (
-          <DownloadLink content={image} name={`${file}-${plan.target}.img`}>
-            Save the converted image
-          </DownloadLink>
-        )}
-        {head && (
-          <DownloadLink content={head.bytes} name={`${file}-head-from-${head.startLba}.bin`}>
-            Save the head
-          </DownloadLink>
-        )}
-        {tail && (
-          <DownloadLink content={tail.bytes} name={`${file}-tail-from-${tail.startLba}.bin`}>
-            Save the tail
-          </DownloadLink>
-        )}
+        {children?.(result.value)}
       </div>
-      {children?.(result.value)}
-      {!head && !tail && (
+      {!safe && (
+        <p className="mt-2 mb-0">
+          What is written is offered once the capsule is saved: it alone brings the old table back.
+        </p>
+      )}
+      {safe && (
+        <div className="d-flex flex-wrap gap-2 mt-2">
+          <DownloadLink content={writes} name={`${file}-sectors.json`}>
+            Save the list of sectors
+          </DownloadLink>
+          {image && (
+            <DownloadLink content={image} name={`${file}-${word}.img`}>
+              Save the {word === 'mended' ? 'mended' : 'converted'} image
+            </DownloadLink>
+          )}
+          {head && (
+            <DownloadLink content={head.bytes} name={`${file}-head-from-${head.startLba}.bin`}>
+              Save the head
+            </DownloadLink>
+          )}
+          {tail && (
+            <DownloadLink content={tail.bytes} name={`${file}-tail-from-${tail.startLba}.bin`}>
+              Save the tail
+            </DownloadLink>
+          )}
+        </div>
+      )}
+      {safe && !head && !tail && (
         <p className="small-print mb-0 mt-1">
           Sectors between the partitions are written, too: head and tail alone would not do.
         </p>

@@ -1,14 +1,15 @@
-import { releaseTitle, type LayoutPlan, type LayoutPlanGoal, type Outcome } from '@ulvane/core';
-import { useCallback, useState } from 'react';
+import { releaseTitle } from '@ulvane/core';
+import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useHouse } from '../api/useHouse';
 import { Field } from '../shell/Field';
 import { Conversion } from './Conversion';
 import { ConversionResult } from './ConversionResult';
-import { convertOpen, diskWorker } from './diskWorker';
+import { convertOpen, plannerFor } from './diskWorker';
 import { DropImage } from './DropImage';
 import { Layout } from './Layout';
+import { Mend } from './Mend';
 import { ProblemList } from './ProblemList';
 import { InstallerBox, ShrinkDialogBox } from './SizeBoxes';
 import { TableRead } from './TableRead';
@@ -22,11 +23,7 @@ export function DiskBench() {
   const [releaseId, setReleaseId] = useState('');
   const release = house?.catalogue.releases.find(({ id }) => id === releaseId);
   const table = image?.table;
-  const plan = useCallback(
-    async (goal: LayoutPlanGoal): Promise<Outcome<LayoutPlan>> =>
-      table ? await diskWorker().layout(table, goal, {}) : { ok: false, problems: [] },
-    [table],
-  );
+  const planner = useMemo(() => (table ? plannerFor(table, {}) : undefined), [table]);
   return (
     <>
       <title>Disk bench · Ulvane</title>
@@ -57,24 +54,17 @@ export function DiskBench() {
                     Put it away
                   </Button>
                 </div>
+                {image.otherSize && (
+                  <p className="notice" role="status">
+                    The image says that its sectors have {sectorSizeBytes.toLocaleString('en')} bytes: it was
+                    read so.
+                  </p>
+                )}
                 <TableRead table={table} name={image.name} />
               </>
             )}
           </section>
-          {image && table && table.scheme !== 'none' && (
-            <>
-              <Conversion key={`convert ${image.opening}`} name={image.name} table={table} ask={convertOpen}>
-                {(plan) => <ConversionResult name={image.name} serial={null} plan={plan} />}
-              </Conversion>
-              <Layout
-                key={`layout ${image.opening}`}
-                name={image.name}
-                table={table}
-                release={release}
-                plan={plan}
-              />
-            </>
-          )}
+          {image && table && <Mend key={image.opening} name={image.name} serial={null} table={table} />}
         </div>
         <div>
           <section className="sheet">
@@ -108,6 +98,22 @@ export function DiskBench() {
           {image && <Undo name={image.name} kept={null} />}
         </div>
       </div>
+      {image && table && planner && (
+        <>
+          {table.scheme !== 'none' && (
+            <Conversion key={`convert ${image.opening}`} name={image.name} table={table} ask={convertOpen}>
+              {(plan) => <ConversionResult name={image.name} serial={null} of={plan} result={plan.target} />}
+            </Conversion>
+          )}
+          <Layout
+            key={`layout ${image.opening}`}
+            name={image.name}
+            table={table}
+            release={release}
+            planner={planner}
+          />
+        </>
+      )}
     </>
   );
 }

@@ -3,11 +3,12 @@ import { useEffect, useMemo, type ReactNode } from 'react';
 type DownloadLinkProps = {
   readonly content: Blob | object;
   readonly name: string;
+  readonly onSave?: () => void;
   readonly children: ReactNode;
 };
 
 /** A link that saves a file or a JSON document; its address lives as long as the link. */
-export function DownloadLink({ content, name, children }: DownloadLinkProps) {
+export function DownloadLink({ content, name, onSave, children }: DownloadLinkProps) {
   const address = useMemo(
     () =>
       URL.createObjectURL(
@@ -19,7 +20,7 @@ export function DownloadLink({ content, name, children }: DownloadLinkProps) {
   );
   useEffect(() => () => URL.revokeObjectURL(address), [address]);
   return (
-    <a className="btn btn-quiet btn-sm" href={address} download={name}>
+    <a className="btn btn-quiet btn-sm" href={address} download={name} onClick={onSave}>
       {children}
     </a>
   );

@@ -1,32 +1,46 @@
 import {
   calledBy,
-  edgeOf,
-  gibibyteBytes,
-  mebibyteBytes,
-  parseBytes,
+  diskFlow,
   drawPlan,
-  printExactBytes,
+  printBothUnits,
   type LayoutPlan,
   type LayoutPlanGoal,
   type Outcome,
   type PartitionTable,
   type Release,
+  type SizeRange,
 } from '@ulvane/core';
 import { useMemo, useState, type ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { Tape } from '../drawing/Tape';
+import { FlowFigure } from '../drawing/flow/FlowFigure';
+import { SegmentTable } from '../drawing/SegmentTable';
 import { Field } from '../shell/Field';
 import { useAnswer } from '../workers/useAnswer';
-import { firstWish, goalOf, goalTitles, type GoalKind, type GoalWish } from './goals';
+import {
+  firstWish,
+  goalOf,
+  goalTitles,
+  isSized,
+  suggestedBytes,
+  type GoalKind,
+  type GoalWish,
+} from './goals';
 import { Operations } from './Operations';
 import { ProblemList } from './ProblemList';
+import { SizeFields } from './SizeFields';
+
+/** Plans in a worker, past the guards of a move where there is one. */
+export type LayoutPlanner = {
+  readonly plan: (goal: LayoutPlanGoal) => Promise<Outcome<LayoutPlan>>;
+  readonly range: (kind: GoalKind, partition: number | null) => Promise<Outcome<SizeRange>>;
+};
 
 type LayoutProps = {
   readonly name: string;
   readonly table: PartitionTable;
   readonly release: Release | undefined;
-  /** Plans a goal; past the guards of a move, where there is one. */
-  readonly plan: (goal: LayoutPlanGoal) => Promise<Outcome<LayoutPlan>>;
+  readonly planner: LayoutPlanner;
   readonly start?: LayoutPlanGoal | undefined;
   /** What can be done with the plan. */
   readonly children?: (goal: LayoutPlanGoal, plan: LayoutPlan) => ReactNode;
@@ -45,81 +59,62 @@ function wishOf(goal: LayoutPlanGoal, table: PartitionTable): GoalWish {
   };
 }
 
-/** The layout of a disk: a goal, the plan with least risk, and its edge to be drawn. */
-export function Layout({ name, table, release, plan, start, children }: LayoutProps) {
+/** The layout of a disk: a goal, the sizes that it can have, and the plan with least risk as a flow. */
+export function Layout({ name, table, release, planner, start, children }: LayoutProps) {
   const [wish, setWish] = useState<GoalWish>(() => (start ? wishOf(start, table) : firstWish(table)));
-  const [text, setText] = useState(() => printExactBytes(wish.sizeBytes, 'binary'));
-  const goal = useMemo(() => goalOf(wish, table, release), [wish, table, release]);
-  const question = useMemo(() => ({ goal, plan }), [goal, plan]);
-  const outcome = useAnswer(question, async () => (goal ? plan(goal) : undefined));
-  // While the next plan is under way the last one stays, so that an edge can be drawn on.
-  const [last, setLast] = useState<{ readonly goal: LayoutPlanGoal; readonly value: LayoutPlan }>();
-  if (outcome?.ok && goal && last?.value !== outcome.value) setLast({ goal, value: outcome.value });
-  const shown =
-    outcome === undefined
-      ? last?.goal.kind === goal?.kind
-        ? last?.value
-        : undefined
-      : outcome.ok
-        ? outcome.value
-        : undefined;
-  const sized = wish.kind === 'room' || wish.kind === 'split' || wish.kind === 'installer-partition';
-  const size = parseBytes(text, 'binary');
-  const setSize = (sizeBytes: number) => {
-    setWish({ ...wish, sizeBytes });
-    // Drawn to whole MiB: a number that can be typed again, and no long fraction.
-    setText(
-      sizeBytes % gibibyteBytes === 0
-        ? printExactBytes(sizeBytes, 'binary')
-        : `${sizeBytes / mebibyteBytes} MiB`,
-    );
-  };
+  const sized = isSized(wish.kind);
+  const { kind, partition } = wish;
+  const rangeQuestion = useMemo(() => ({ planner, kind, partition }), [planner, kind, partition]);
+  const ranged = useAnswer(rangeQuestion, async () =>
+    isSized(kind) ? planner.range(kind, partition) : undefined,
+  );
+  const range = ranged?.ok ? ranged.value : undefined;
+  // Until somebody asks for a size, one is suggested that fits the disk.
+  const sizeBytes = wish.sizeBytes ?? (range && suggestedBytes(wish.kind, range));
+  const goal = useMemo(() => goalOf(wish, sizeBytes, table, release), [wish, sizeBytes, table, release]);
+  const question = useMemo(() => ({ goal, planner }), [goal, planner]);
+  const outcome = useAnswer(question, async () => (goal ? planner.plan(goal) : undefined));
+  // While the next plan is under way the last one stays.
+  const [last, setLast] = useState<LayoutPlan>();
+  if (outcome?.ok && last !== outcome.value) setLast(outcome.value);
+  const shown = outcome?.ok ? outcome.value : last?.before === table ? last : undefined;
   return (
     <section className="sheet" aria-labelledby="layout-title">
-      <h2 id="layout-title">Plan the layout</h2>
-      <Field label="What for">
-        {(ids) => (
-          <Form.Select
-            {...ids}
-            value={wish.kind}
-            onChange={(event) => {
-              const kind = kinds.find((known) => known === event.target.value);
-              if (kind) setWish({ ...wish, kind });
-            }}
-          >
-            {kinds.map((kind) => (
-              <option key={kind} value={kind}>
-                {goalTitles[kind]}
-              </option>
-            ))}
-          </Form.Select>
-        )}
-      </Field>
-      {sized && (
-        <Field
-          label={wish.kind === 'split' ? 'The system keeps' : 'Room wanted'}
-          hint="In GB or GiB"
-          error={size.ok ? undefined : size.problems[0]?.sentence}
+      <div className="flow-goal">
+        <h2 id="layout-title">
+          Disk <span className="mono">{name}</span>{' '}
+          <span>top to bottom: first to last byte; left to right: operation by operation</span>
+        </h2>
+        <Form.Select
+          aria-label="What for"
+          size="sm"
+          value={wish.kind}
+          onChange={(event) => {
+            const next = kinds.find((known) => known === event.target.value);
+            if (next) setWish({ ...wish, kind: next, sizeBytes: undefined });
+          }}
         >
-          {(ids) => (
-            <Form.Control
-              {...ids}
-              value={text}
-              onChange={(event) => {
-                setText(event.target.value);
-                const typed = parseBytes(event.target.value, 'binary');
-                if (typed.ok && typed.value > 0) setWish({ ...wish, sizeBytes: typed.value });
-              }}
-            />
-          )}
-        </Field>
-      )}
+          {kinds.map((one) => (
+            <option key={one} value={one}>
+              {goalTitles[one]}
+            </option>
+          ))}
+        </Form.Select>
+        {sized && (
+          <SizeFields
+            label={wish.kind === 'split' ? 'The system keeps' : 'Room wanted'}
+            sizeBytes={sizeBytes}
+            range={range}
+            onSize={(size) => setWish({ ...wish, sizeBytes: size })}
+          />
+        )}
+      </div>
       {(wish.kind === 'split' || wish.kind === 'grow-back') && (
         <PickPartition
           label={wish.kind === 'split' ? 'Which one carries the system' : 'Which one grows'}
           table={table}
           value={wish.partition}
-          onPick={(partition) => setWish({ ...wish, partition })}
+          onPick={(number) => setWish({ ...wish, partition: number, sizeBytes: undefined })}
         />
       )}
       {wish.kind === 'grow-back' && (
@@ -127,28 +122,71 @@ export function Layout({ name, table, release, plan, start, children }: LayoutPr
           <legend className="form-label">Which ones go</legend>
           {table.partitions
             .filter(({ number }) => number !== wish.partition)
-            .map((partition) => (
+            .map((one) => (
               <Form.Check
-                key={partition.number}
-                id={`remove-${partition.number}`}
-                label={calledBy(partition)}
-                checked={wish.remove.includes(partition.number)}
+                key={one.number}
+                id={`remove-${one.number}`}
+                label={calledBy(one)}
+                checked={wish.remove.includes(one.number)}
                 onChange={({ target }) =>
                   setWish({
                     ...wish,
                     remove: target.checked
-                      ? [...wish.remove, partition.number]
-                      : wish.remove.filter((number) => number !== partition.number),
+                      ? [...wish.remove, one.number]
+                      : wish.remove.filter((number) => number !== one.number),
                   })
                 }
               />
             ))}
         </fieldset>
       )}
-      {outcome && !outcome.ok && <ProblemList problems={outcome.problems} />}
-      {shown && <Shown name={name} plan={shown} onSize={setSize} />}
-      {outcome?.ok && goal && children?.(goal, outcome.value)}
+      {goal && !outcome && !shown && <p role="status">Looking …</p>}
+      {outcome && !outcome.ok && (
+        <NotPossible
+          problems={outcome.problems}
+          sizeBytes={sized ? sizeBytes : undefined}
+          range={range}
+          onSize={(size) => setWish({ ...wish, sizeBytes: size })}
+        />
+      )}
+      {shown && (
+        <Shown name={name} plan={shown} stale={!outcome?.ok}>
+          {outcome?.ok && goal && children?.(goal, outcome.value)}
+        </Shown>
+      )}
     </section>
+  );
+}
+
+type NotPossibleProps = {
+  readonly problems: Parameters<typeof ProblemList>[0]['problems'];
+  readonly sizeBytes: number | undefined;
+  readonly range: SizeRange | undefined;
+  readonly onSize: (sizeBytes: number) => void;
+};
+
+/** Why there is no plan, and the nearest size for which there is one. */
+function NotPossible({ problems, sizeBytes, range, onSize }: NotPossibleProps) {
+  const nearest =
+    sizeBytes === undefined || !range
+      ? undefined
+      : sizeBytes > range.mostBytes
+        ? { bytes: range.mostBytes, because: range.mostBecause }
+        : sizeBytes < range.leastBytes
+          ? { bytes: range.leastBytes, because: range.leastBecause }
+          : undefined;
+  return (
+    <>
+      <ProblemList problems={problems} />
+      {nearest && nearest.bytes > 0 && (
+        <p className="mt-2 mb-2">
+          {nearest.because}{' '}
+          <Button size="sm" variant="quiet" onClick={() => onSize(nearest.bytes)}>
+            Take {printBothUnits(nearest.bytes)}
+          </Button>
+        </p>
+      )}
+    </>
   );
 }
 
@@ -178,39 +216,36 @@ function PickPartition({
   );
 }
 
-function Shown({
-  name,
-  plan,
-  onSize,
-}: {
+type ShownProps = {
   readonly name: string;
   readonly plan: LayoutPlan;
-  readonly onSize: (sizeBytes: number) => void;
-}) {
+  readonly stale: boolean;
+  readonly children: ReactNode;
+};
+
+function Shown({ name, plan, stale, children }: ShownProps) {
+  const flow = useMemo(() => diskFlow(plan), [plan]);
   const segments = useMemo(() => drawPlan(plan), [plan]);
-  const edge = useMemo(() => edgeOf(plan), [plan]);
   return (
     <>
-      <Tape
-        name={name}
-        sectorSizeBytes={plan.before.sectorSizeBytes}
-        sectorCount={plan.before.sectorCount}
-        before={segments.before}
-        after={segments.after}
-        edge={
-          edge && {
-            at: edge,
-            onMove: (lba) => {
-              const goal = edge.goalAt(lba);
-              onSize(goal.kind === 'split' ? goal.systemBytes : 'sizeBytes' in goal ? goal.sizeBytes : 0);
-            },
-          }
-        }
-      />
-      <p className="mt-2 mb-1" role="status">
+      {plan.first.map((sentence) => (
+        <p key={sentence} className="caution mb-1">
+          {sentence}
+        </p>
+      ))}
+      <p className="mb-1" role="status">
         {plan.sentence}
       </p>
-      <Operations operations={plan.operations} />
+      <FlowFigure name={name} flow={flow} stale={stale}>
+        {children}
+      </FlowFigure>
+      <SegmentTable
+        sectorSizeBytes={plan.before.sectorSizeBytes}
+        before={segments.before}
+        after={segments.after}
+      >
+        <Operations operations={plan.operations} />
+      </SegmentTable>
     </>
   );
 }

@@ -7,7 +7,7 @@ const schemeNames = { gpt: 'GPT', mbr: 'MBR', none: 'no partition table' } as co
 
 /** A table as it was read: tape, findings, and what stands in each partition. */
 export function TableRead({ table, name }: { readonly table: PartitionTable; readonly name: string }) {
-  const segments = useMemo(() => tableSegments(table, () => 'kept'), [table]);
+  const segments = useMemo(() => tableSegments(asVolume(table), () => 'kept'), [table]);
   const { sectorSizeBytes, sectorCount, partitions } = table;
   return (
     <>
@@ -27,8 +27,17 @@ export function TableRead({ table, name }: { readonly table: PartitionTable; rea
         sectorCount={sectorCount}
         before={segments}
         after={undefined}
+        extended={table.extended}
       />
       <Findings table={table} />
+      {table.wholeDisk && (
+        <p className="mb-1">
+          The whole disk is one volume: <strong>{contentNames[table.wholeDisk.kind]}</strong>
+          {table.wholeDisk.label !== undefined && ` “${table.wholeDisk.label}”`}
+          {table.wholeDisk.usedBytes !== undefined && `, ${printBothUnits(table.wholeDisk.usedBytes)} in use`}
+          .
+        </p>
+      )}
       {partitions.length > 0 && (
         <div className="table-scroll">
           <table className="table">
@@ -73,4 +82,24 @@ export function TableRead({ table, name }: { readonly table: PartitionTable; rea
       )}
     </>
   );
+}
+
+/** A disk without a table that is one volume as a whole is drawn as that volume, never as free space. */
+function asVolume(table: PartitionTable): Pick<PartitionTable, 'partitions' | 'sectorCount' | 'extended'> {
+  const { wholeDisk, sectorCount } = table;
+  return wholeDisk
+    ? {
+        sectorCount,
+        partitions: [
+          {
+            number: 1,
+            kind: 'primary',
+            startLba: 0,
+            sectorCount,
+            typeCode: '',
+            label: wholeDisk.label ?? contentNames[wholeDisk.kind],
+          },
+        ],
+      }
+    : table;
 }

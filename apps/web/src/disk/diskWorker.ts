@@ -1,6 +1,7 @@
-import type { ConversionOutcome, Resolution } from '@ulvane/core';
+import type { ConversionOutcome, LayoutOptions, PartitionTable, Resolution } from '@ulvane/core';
 import { wrap, type Remote } from 'comlink';
 import type { DiskWorker } from '../workers/disk.worker';
+import type { LayoutPlanner } from './Layout';
 
 let remote: Remote<DiskWorker> | undefined;
 
@@ -18,4 +19,12 @@ export async function convertOpen(
   resolutions: readonly Resolution[],
 ): Promise<ConversionOutcome> {
   return await diskWorker().convert(target, resolutions, null);
+}
+
+/** Plans layouts of a table in the worker. */
+export function plannerFor(table: PartitionTable, options: LayoutOptions): LayoutPlanner {
+  return {
+    plan: async (goal) => await diskWorker().layout(table, goal, options),
+    range: async (kind, partition) => await diskWorker().range(table, kind, partition, options),
+  };
 }

@@ -1,4 +1,11 @@
-import { gibibyteBytes, type LayoutPlanGoal, type PartitionTable, type Release } from '@ulvane/core';
+import {
+  gibibyteBytes,
+  mebibyteBytes,
+  type LayoutPlanGoal,
+  type PartitionTable,
+  type Release,
+  type SizeRange,
+} from '@ulvane/core';
 
 export type GoalKind = LayoutPlanGoal['kind'];
 
@@ -14,15 +21,35 @@ export const goalTitles: Readonly<Record<GoalKind, string>> = {
 /** What is asked for besides the kind of goal. */
 export type GoalWish = {
   readonly kind: GoalKind;
-  readonly sizeBytes: number;
+  /** Undefined until somebody asks for one. */
+  readonly sizeBytes: number | undefined;
   readonly partition: number | null;
   readonly remove: readonly number[];
 };
 
-/** A first wish for a table: the system split in two thirds, a room of 40 GiB. */
+/** Goals that ask for a size; the others take what there is. */
+export function isSized(kind: GoalKind): boolean {
+  return kind === 'room' || kind === 'split' || kind === 'installer-partition';
+}
+
+/** A size to begin with that the disk can have: 40 GiB of room, two thirds of it for the system, 16 GiB for an installer. */
+export function suggestedBytes(kind: GoalKind, { leastBytes, mostBytes }: SizeRange): number {
+  const wanted =
+    kind === 'split'
+      ? (mostBytes * 2) / 3
+      : kind === 'installer-partition'
+        ? 16 * gibibyteBytes
+        : 40 * gibibyteBytes;
+  const within = Math.min(mostBytes, Math.max(leastBytes, wanted));
+  // Whole GiB where there are some, so that the number can be said.
+  const unit = within >= 2 * gibibyteBytes ? gibibyteBytes : mebibyteBytes;
+  return Math.max(leastBytes, Math.floor(within / unit) * unit);
+}
+
+/** A first wish for a table: room for a second system. */
 export function firstWish(table: PartitionTable): GoalWish {
   const system = table.partitions.find(({ role }) => role === 'system') ?? largest(table);
-  return { kind: 'room', sizeBytes: 40 * gibibyteBytes, partition: system?.number ?? null, remove: [] };
+  return { kind: 'room', sizeBytes: undefined, partition: system?.number ?? null, remove: [] };
 }
 
 function largest({ partitions }: PartitionTable) {
@@ -32,16 +59,19 @@ function largest({ partitions }: PartitionTable) {
 /** The wish as a goal for the planner; undefined while something is still to be chosen. */
 export function goalOf(
   wish: GoalWish,
+  sizeBytes: number | undefined,
   table: PartitionTable,
   release: Release | undefined,
 ): LayoutPlanGoal | undefined {
-  const { kind, sizeBytes, partition, remove } = wish;
+  const { kind, partition, remove } = wish;
   switch (kind) {
     case 'room':
     case 'installer-partition':
-      return { kind, sizeBytes };
+      return sizeBytes === undefined ? undefined : { kind, sizeBytes };
     case 'split':
-      return { kind, systemBytes: sizeBytes, ...(partition === null ? {} : { partition }) };
+      return sizeBytes === undefined
+        ? undefined
+        : { kind, systemBytes: sizeBytes, ...(partition === null ? {} : { partition }) };
     case 'standard':
       return { kind, installer: release?.installerPartitions ?? [] };
     case 'wipe':

@@ -1,4 +1,5 @@
 import { printBothUnits, type Fate, type Segment } from '@ulvane/core';
+import type { ReactNode } from 'react';
 
 const fateWords: Readonly<Record<Fate, string>> = {
   kept: 'stays',
@@ -12,10 +13,12 @@ type SegmentTableProps = {
   readonly sectorSizeBytes: number;
   readonly before: readonly Segment[];
   readonly after: readonly Segment[] | undefined;
+  /** More that belongs to it. */
+  readonly children?: ReactNode;
 };
 
 /** The tape in words and numbers; longer runs of free space are named, too. */
-export function SegmentTable({ sectorSizeBytes, before, after }: SegmentTableProps) {
+export function SegmentTable({ sectorSizeBytes, before, after, children }: SegmentTableProps) {
   const aMebibyte = 1024 ** 2 / sectorSizeBytes;
   const rows = [
     ...before.map((segment) => ({ when: 'now', segment })),
@@ -57,6 +60,7 @@ export function SegmentTable({ sectorSizeBytes, before, after }: SegmentTablePro
           </tbody>
         </table>
       </div>
+      {children}
     </details>
   );
 }

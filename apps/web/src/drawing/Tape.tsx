@@ -1,16 +1,8 @@
-import {
-  printBothUnits,
-  printBytes,
-  type Fate,
-  type PlanEdge,
-  type Segment,
-  type UnitFamily,
-} from '@ulvane/core';
+import { printBothUnits, printBytes, type Fate, type Segment, type UnitFamily } from '@ulvane/core';
 import { ticks as niceTicks, type ScaleLinear } from 'd3';
 import { ZoomIn, ZoomOut } from 'lucide-react';
 import { useId, useMemo, useState } from 'react';
 import { SegmentTable } from './SegmentTable';
-import { TapeEdge } from './TapeEdge';
 import { tapeScale } from './tapeScale';
 
 type TapeProps = {
@@ -21,8 +13,8 @@ type TapeProps = {
   readonly before: readonly Segment[];
   /** Undefined where nothing changes on this disk. */
   readonly after: readonly Segment[] | undefined;
-  /** The edge that can be drawn, and what happens when it is. */
-  readonly edge?: { readonly at: PlanEdge; readonly onMove: (lba: number) => void } | undefined;
+  /** The container of logical partitions. */
+  readonly extended?: { readonly startLba: number; readonly sectorCount: number } | undefined;
 };
 
 const baseWidth = 560;
@@ -32,10 +24,9 @@ const top = 20;
 const zooms = [1, 2, 4, 8, 16] as const;
 
 /** A disk as a measuring tape: before above, after below, ribbons for what stays or moves. */
-export function Tape({ name, sectorSizeBytes, sectorCount, before, after, edge }: TapeProps) {
+export function Tape({ name, sectorSizeBytes, sectorCount, before, after, extended }: TapeProps) {
   const id = useId();
   const [zoom, setZoom] = useState<number>(1);
-  const [felt, setFelt] = useState<string>();
   const [unit, setUnit] = useState<UnitFamily>('decimal');
   const width = baseWidth * zoom;
   const scale = useMemo(
@@ -43,7 +34,7 @@ export function Tape({ name, sectorSizeBytes, sectorCount, before, after, edge }
     [before, after, sectorCount, width],
   );
   const y2 = top + barHeight + gap;
-  const height = top + barHeight + (after ? gap + barHeight : 0) + 14;
+  const height = top + barHeight + (after ? gap + barHeight : 0) + 16;
   const bytes = sectorCount * sectorSizeBytes;
   const count = before.filter(({ kind }) => kind === 'partition').length;
   const level = zooms.findIndex((one) => one === zoom);
@@ -106,6 +97,12 @@ export function Tape({ name, sectorSizeBytes, sectorCount, before, after, edge }
             scale={scale}
             sectorSizeBytes={sectorSizeBytes}
           />
+          {extended && (
+            <Extended
+              from={scale(extended.startLba)}
+              until={scale(extended.startLba + extended.sectorCount)}
+            />
+          )}
           {after && (
             <>
               <Ribbons id={id} before={before} after={after} scale={scale} y2={y2} />
@@ -122,29 +119,23 @@ export function Tape({ name, sectorSizeBytes, sectorCount, before, after, edge }
               />
             </>
           )}
-          {edge && after && (
-            <TapeEdge
-              edge={edge.at}
-              scale={scale}
-              y={y2}
-              height={barHeight}
-              sectorSizeBytes={sectorSizeBytes}
-              onMove={edge.onMove}
-              felt={felt}
-              onFelt={setFelt}
-            />
-          )}
         </svg>
       </div>
-      {edge && (
-        <p className="small-print mb-1 no-print" role="status">
-          {felt !== undefined && <strong>{felt} </strong>}
-          Draw the edge, or focus it and use the arrow keys: one MiB, with Shift one GiB, Home and End to its
-          limits.
-        </p>
-      )}
       <SegmentTable sectorSizeBytes={sectorSizeBytes} before={before} after={after} />
     </figure>
+  );
+}
+
+/** The extended partition as a bracket below what stands in it. */
+function Extended({ from, until }: { readonly from: number; readonly until: number }) {
+  const y = top + barHeight + 2;
+  return (
+    <g className="tape-extended">
+      <path d={`M${from} ${y}v5H${until}v-5`} fill="none" stroke="var(--ink)" />
+      <text x={(from + until) / 2} y={y + 10} textAnchor="middle" style={{ fontSize: '8px' }}>
+        extended
+      </text>
+    </g>
   );
 }
 

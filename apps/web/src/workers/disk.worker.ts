@@ -4,26 +4,31 @@ import {
   parseWrites,
   planConversion,
   planLayout,
+  planMend,
+  sizeRange,
   inStretches,
   printCapsule,
   printWrites,
   readPartitionTable,
   undoCapsule,
   writesFor,
+  rememberedOf,
   type ConversionOutcome,
-  type ConversionPlan,
   type Disk,
   type DiskWork as Work,
   type DiskWorkPlan,
+  type GptCopy,
   type LayoutOptions,
   type LayoutPlan,
   type LayoutPlanGoal,
+  type MendPlan,
   type Outcome,
   type PartitionTable,
   type RememberedTable,
   type Resolution,
   type SectorSource,
   type SectorWrite,
+  type SizeRange,
   type WorkContext,
   type WritesFile,
 } from '@ulvane/core';
@@ -86,7 +91,14 @@ function patched(image: Blob, writes: readonly SectorWrite[], sectorSizeBytes: n
 let open:
   | { readonly source: SectorSource; readonly parts: readonly ImagePart[]; readonly table: PartitionTable }
   | undefined;
-let plan: ConversionPlan | undefined;
+/** What the last plan writes, and the tables on either side of it. */
+type Planned = {
+  readonly purpose: 'conversion' | 'mending';
+  readonly writes: readonly SectorWrite[];
+  readonly before: PartitionTable;
+  readonly after: PartitionTable;
+};
+let plan: Planned | undefined;
 
 const nothingOpen = {
   ok: false as const,
@@ -115,11 +127,19 @@ const diskWork = {
       resolutions,
       ...(remembered ? { remembered } : {}),
     });
-    plan = outcome.ok ? outcome.value : undefined;
+    plan = outcome.ok ? { ...outcome.value, purpose: 'conversion' } : undefined;
     return outcome;
   },
 
-  /** What the plan of the last `convert` comes to, as documents and files. */
+  /** Plans a copy of the GPT written anew from the other. */
+  mend(from: GptCopy): Outcome<MendPlan> {
+    if (!open) return nothingOpen;
+    const outcome = planMend(open.source, from);
+    plan = outcome.ok ? { ...outcome.value, purpose: 'mending' } : undefined;
+    return outcome;
+  },
+
+  /** What the last plan comes to, as documents and files. */
   result(serial: string | null): Outcome<Result> {
     if (!open || !plan) return nothingOpen;
     const { source, parts } = open;
@@ -159,9 +179,9 @@ const diskWork = {
     return {
       ok: true,
       value: {
-        writes: printWrites(source, plan.writes, 'conversion', serial),
+        writes: printWrites(source, plan.writes, plan.purpose, serial),
         capsule: printCapsule(capsule.value, serial),
-        remembered: plan.remembered,
+        remembered: rememberedOf(plan.before),
         image: isWhole && part ? patched(part.file, plan.writes, sectorSizeBytes) : null,
         head: piece(0, Math.max(0, ...front.map(({ end }) => end))),
         tail:
@@ -199,6 +219,15 @@ const diskWork = {
 
   layout(table: PartitionTable, goal: LayoutPlanGoal, options: LayoutOptions): Outcome<LayoutPlan> {
     return planLayout(table, goal, { ...options, random });
+  },
+
+  range(
+    table: PartitionTable,
+    kind: LayoutPlanGoal['kind'],
+    partition: number | null,
+    options: LayoutOptions,
+  ): Outcome<SizeRange> {
+    return sizeRange(table, { kind, ...(partition === null ? {} : { partition }) }, options);
   },
 
   guarded(disk: Disk, work: Work, context: WorkContext): Outcome<DiskWorkPlan> {

@@ -7,6 +7,7 @@ export {
 } from './content/content';
 export { recogniseContent } from './content/recognise';
 export {
+  rememberedOf,
   RememberedSchema,
   ResolutionSchema,
   type ConversionOptions,
@@ -20,6 +21,7 @@ export {
 export { leastEfiBytes } from './convert/efi';
 export { alignedRun, freeRuns, type Run } from './convert/freeRuns';
 export { planConversion } from './convert/planConversion';
+export { planTableConversion } from './convert/planTableConversion';
 export { slackBytes, whyNotShrunk } from './convert/shrinkCheck';
 export { routeLayout } from './routeLayout';
 export { crc32, printCrc32 } from './sectors/crc32';
@@ -89,5 +91,5 @@ export {
   type FlowColumn,
   type Stretch,
 } from './flow/diskFlow';
-export { conversionOperations } from './convert/conversionOperations';
+export { describedConversion } from './convert/conversionOperations';
 export { drawConversion, drawPlan, planSegments, tableSegments } from './planSegments';

@@ -1,9 +1,9 @@
 import type { Outcome } from '../outcome/outcome';
-import { planConversion } from '../disk/convert/planConversion';
-import { conversionOperations } from '../disk/convert/conversionOperations';
+import { planTableConversion } from '../disk/convert/planTableConversion';
+import { describedConversion } from '../disk/convert/conversionOperations';
 import { tableFromSurvey } from '../disk/fromSurvey';
 import { guardDisk } from '../disk/guards';
-import { describeOperation, type Operation, type PlannedOperation } from '../disk/layout/operation';
+import type { PlannedOperation } from '../disk/layout/operation';
 import { planLayout } from '../disk/layout/planLayout';
 import type { DiskMarks } from '../disk/marks';
 import type { PartitionTable } from '../disk/table/partitionTable';
@@ -39,9 +39,9 @@ export function planDiskWork(
   promised: ReadonlySet<number> = new Set(),
 ): Outcome<DiskWorkPlan> {
   const table = tableFromSurvey(disk);
-  const speed = { sectorSizeBytes: disk.sectorBytes, bytesPerSecond: diskBytesPerSecond(disk) };
+  const bytesPerSecond = diskBytesPerSecond(disk);
   if (work.kind === 'layout') {
-    const planned = planLayout(table, work.goal, { promised, bytesPerSecond: speed.bytesPerSecond });
+    const planned = planLayout(table, work.goal, { promised, bytesPerSecond });
     if (!planned.ok) return planned;
     const { before, after, operations, minutes, room } = planned.value;
     return {
@@ -49,12 +49,13 @@ export function planDiskWork(
       value: { disk, work, before, after, operations, minutes, ...(room ? { room } : {}) },
     };
   }
-  const planned = planConversion(table, work.target, { random: noRandom, resolutions: work.resolutions });
+  const planned = planTableConversion(table, work.target, {
+    random: noRandom,
+    resolutions: work.resolutions,
+  });
   if (!planned.ok) return planned;
   const { before, after } = planned.value;
-  const operations = conversionOperations(planned.value, work.resolutions).map((operation) =>
-    describeOperation(operation, partitionOf(table, operation), speed),
-  );
+  const operations = describedConversion(planned.value, work.resolutions, bytesPerSecond);
   return {
     ok: true,
     value: {
@@ -66,12 +67,6 @@ export function planDiskWork(
       minutes: operations.reduce((sum, { minutes }) => sum + minutes, 0),
     },
   };
-}
-
-function partitionOf(table: PartitionTable, operation: Operation) {
-  return 'partition' in operation
-    ? table.partitions.find(({ number }) => number === operation.partition)
-    : undefined;
 }
 
 /** The partitions that a route promised to keep on the disk that it writes to. */

@@ -4,7 +4,7 @@ import {
   diskBytesPerSecond,
   diskMark,
   diskWorkContext,
-  planConversion,
+  planTableConversion,
   printBothUnits,
   promisedPartitions,
   sameSize,
@@ -14,9 +14,6 @@ import {
   type ConversionOutcome,
   type Disk,
   type DiskWork,
-  type LayoutPlan,
-  type LayoutPlanGoal,
-  type Outcome,
   type Resolution,
 } from '@ulvane/core';
 import { useCallback, useMemo } from 'react';
@@ -26,9 +23,10 @@ import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
 import { Conversion } from '../../disk/Conversion';
 import { ConversionResult } from '../../disk/ConversionResult';
-import { convertOpen, diskWorker } from '../../disk/diskWorker';
+import { convertOpen, diskWorker, plannerFor } from '../../disk/diskWorker';
 import { DropImage } from '../../disk/DropImage';
 import { Layout } from '../../disk/Layout';
+import { Mend } from '../../disk/Mend';
 import { ProblemList } from '../../disk/ProblemList';
 import { TableRead } from '../../disk/TableRead';
 import { Undo } from '../../disk/Undo';
@@ -59,9 +57,9 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
   const own = move.diskPlan?.disk === disk.name ? move.diskPlan.work : undefined;
   const kept = move.capsules.findLast((capsule) => capsule.disk === disk.name);
 
-  const planLayoutOf = useCallback(
-    async (goal: LayoutPlanGoal): Promise<Outcome<LayoutPlan>> =>
-      await diskWorker().layout(surveyed, goal, {
+  const planner = useMemo(
+    () =>
+      plannerFor(surveyed, {
         promised: promisedPartitions(disk, context.route),
         bytesPerSecond: diskBytesPerSecond(disk),
       }),
@@ -70,7 +68,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
   const askSurvey = useCallback(
     (target: 'gpt' | 'mbr', resolutions: readonly Resolution[]): Promise<ConversionOutcome> =>
       Promise.resolve(
-        planConversion(surveyed, target, { random: (count) => new Uint8Array(count), resolutions }),
+        planTableConversion(surveyed, target, { random: (count) => new Uint8Array(count), resolutions }),
       ),
     [surveyed],
   );
@@ -101,15 +99,15 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
   );
 
   return (
-    <div className="columns wide-left">
+    <>
+      <Problem error={error} onClose={forgetError} />
       <div>
-        <Problem error={error} onClose={forgetError} />
         {kind === 'layout' ? (
           <Layout
             name={diskMark(disk)}
             table={surveyed}
             release={release}
-            plan={planLayoutOf}
+            planner={planner}
             start={own?.kind === 'layout' ? own.goal : undefined}
           >
             {(goal) => toRunbook({ kind: 'layout', goal })}
@@ -125,7 +123,13 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
             {(plan, resolutions) => (
               <>
                 {image ? (
-                  <ConversionResult name={diskMark(disk)} serial={disk.serial ?? null} plan={plan}>
+                  <ConversionResult
+                    name={diskMark(disk)}
+                    serial={disk.serial ?? null}
+                    of={plan}
+                    result={plan.target}
+                    kept={kept?.target === plan.target}
+                  >
                     {(result) =>
                       editable && (
                         <Button
@@ -157,42 +161,55 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
           </Conversion>
         )}
       </div>
-      <div>
-        <PlannedWork onTakeOut={editable ? () => put(null) : undefined} />
-        <section className="sheet">
-          <h2>
-            Disk <span className="mono">{diskMark(disk)}</span>, {printBothUnits(diskBytes(disk))}
-          </h2>
-          <DropImage partsAllowed onFiles={(files) => void take(files)} />
-          <ProblemList problems={problems} />
-          {image && (
-            <>
-              <p className="mt-2 mb-1 d-flex gap-2">
-                <strong className="me-auto">{image.name}</strong>
-                {editable && sameSize(disk, image.table) && (
-                  <Button size="sm" variant="quiet" onClick={takeIntoSurvey}>
-                    Take it into the survey
+      <div className="columns wide-left">
+        <div>
+          <section className="sheet">
+            <h2>
+              Sectors of disk <span className="mono">{diskMark(disk)}</span>,{' '}
+              {printBothUnits(diskBytes(disk))}
+            </h2>
+            <DropImage partsAllowed onFiles={(files) => void take(files)} />
+            <ProblemList problems={problems} />
+            {image && (
+              <>
+                <p className="mt-2 mb-1 d-flex gap-2">
+                  <strong className="me-auto">{image.name}</strong>
+                  {editable && sameSize(disk, image.table) && (
+                    <Button size="sm" variant="quiet" onClick={takeIntoSurvey}>
+                      Take it into the survey
+                    </Button>
+                  )}
+                  <Button size="sm" variant="quiet" onClick={close}>
+                    Put it away
                   </Button>
-                )}
-                <Button size="sm" variant="quiet" onClick={close}>
-                  Put it away
-                </Button>
-              </p>
-              {!sameSize(disk, image.table) && (
-                <p className="notice">
-                  The survey says {printBothUnits(diskBytes(disk))} and this image has{' '}
-                  {printBothUnits(image.table.sectorCount * image.table.sectorSizeBytes)}: is it of another
-                  disk?
                 </p>
-              )}
-              <TableRead table={image.table} name={image.name} />
-            </>
+                {!sameSize(disk, image.table) && (
+                  <p className="notice">
+                    The survey says {printBothUnits(diskBytes(disk))} and this image has{' '}
+                    {printBothUnits(image.table.sectorCount * image.table.sectorSizeBytes)}: is it of another
+                    disk?
+                  </p>
+                )}
+                <TableRead table={image.table} name={image.name} />
+              </>
+            )}
+          </section>
+          {image && (
+            <Mend
+              key={image.opening}
+              name={diskMark(disk)}
+              serial={disk.serial ?? null}
+              table={image.table}
+            />
           )}
-        </section>
-        <Capsules disk={disk} />
-        {image && <Undo name={diskMark(disk)} kept={kept?.undo ?? null} />}
+        </div>
+        <div>
+          <PlannedWork onTakeOut={editable ? () => put(null) : undefined} />
+          <Capsules disk={disk} />
+          {image && <Undo name={diskMark(disk)} kept={kept?.undo ?? null} />}
+        </div>
       </div>
-    </div>
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Operation } from '../layout/operation';
+import { describeOperation, type Operation, type PlannedOperation } from '../layout/operation';
 import type { PartitionTable } from '../table/partitionTable';
 import type { Resolution } from './conversion';
 
@@ -12,7 +12,7 @@ type Converted = {
  * A conversion as operations: what is shrunk is shrunk first, inside its own system; the table is written once; what is
  * made is formatted at last.
  */
-export function conversionOperations(
+function conversionOperations(
   { before, after, target }: Converted,
   resolutions: readonly Resolution[],
 ): readonly Operation[] {
@@ -25,6 +25,24 @@ export function conversionOperations(
     ...operations.filter(({ kind }) => kind !== 'shrink' && kind !== 'format'),
     ...operations.filter(({ kind }) => kind === 'format'),
   ];
+}
+
+/** The same, each with what a person has to know before it. */
+export function describedConversion(
+  plan: Converted,
+  resolutions: readonly Resolution[],
+  bytesPerSecond?: number,
+): readonly PlannedOperation[] {
+  const { partitions, sectorSizeBytes } = plan.before;
+  return conversionOperations(plan, resolutions).map((operation) =>
+    describeOperation(
+      operation,
+      'partition' in operation && operation.kind !== 'create' && operation.kind !== 'format'
+        ? partitions.find(({ number }) => number === operation.partition)
+        : undefined,
+      { sectorSizeBytes, bytesPerSecond },
+    ),
+  );
 }
 
 function operationsOf(

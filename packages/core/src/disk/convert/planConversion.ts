@@ -1,20 +1,12 @@
+import type { Problem } from '../../outcome/outcome';
 import { readPadded, type SectorSource } from '../sectors/sectorSource';
 import { inSectors, type SectorWrite } from '../sectors/sectorWrite';
 import { encodeTable } from '../table/encodeTable';
 import { endLba, standardEntrySectors, type PartitionTable } from '../table/partitionTable';
 import { readPartitionTable } from '../table/readPartitionTable';
-import { checkPlanned } from '../layout/checkPlanned';
-import type { Random } from '../table/guid';
-import {
-  rememberedOf,
-  type ConversionOptions,
-  type ConversionOutcome,
-  type Obstacle,
-  type Resolution,
-} from './conversion';
-import { layOutAnew, leadingOn } from './leadingOn';
-import { toGpt } from './toGpt';
-import { toMbr } from './toMbr';
+import type { ConversionOptions, ConversionOutcome, Obstacle } from './conversion';
+import { layOutAnew } from './leadingOn';
+import { planTableConversion } from './planTableConversion';
 
 /**
  * Plans the change of a disk's scheme without loss. With a source the exact sectors to write come along;
@@ -27,64 +19,23 @@ export function planConversion(
   target: 'gpt' | 'mbr',
   options: ConversionOptions,
 ): ConversionOutcome {
-  const source = 'read' in disk ? disk : undefined;
-  const read = 'read' in disk ? readPartitionTable(disk) : { ok: true as const, value: disk };
-  if (!read.ok)
-    return { ok: false, problems: read.problems.map((problem) => ({ ...problem, remedies: [] })) };
-  const before = read.value;
-  if (before.scheme === target)
-    return refused(
-      `already-${target}`,
-      `The disk is ${target.toUpperCase()} already: nothing is to be converted.`,
-    );
-  if (before.scheme === 'none')
-    return refused(
-      'no-table',
-      'There is no partition table on this disk that could be converted: lay it out new instead.',
-      before.findings
-        .filter(({ weight }) => weight !== 'note')
-        .map(({ code, path, sentence }) => ({ code, path, sentence, remedies: [] })),
-    );
-  const planWith = (resolutions: readonly Resolution[], random: Random) =>
-    (target === 'gpt' ? toGpt : toMbr)(before, { ...options, resolutions, random });
-  const chosen = options.resolutions ?? [];
-  const planned = planWith(chosen, options.random);
-  if (!planned.ok)
-    return { ok: false, problems: leadingOn(planned.problems, chosen, (more) => planWith(more, noRandom)) };
-  const checked = checkPlanned(planned.after);
-  if (!checked.ok)
-    return {
-      ok: false,
-      problems: checked.problems.map((problem) => ({ ...problem, remedies: [], otherwise: layOutAnew })),
-    };
-  const { operations, notes } = planned;
-  const after = { ...checked.value, findings: [] };
-  const writes = source ? writesOf(before, after, source) : { ok: true as const, value: [] };
-  if (!writes.ok)
-    return { ok: false, problems: writes.problems.map((problem) => ({ ...problem, remedies: [] })) };
+  if (!('read' in disk)) return planTableConversion(disk, target, options);
+  const read = readPartitionTable(disk);
+  if (!read.ok) return refusedWith(read.problems);
+  const planned = planTableConversion(read.value, target, options);
+  if (!planned.ok) return planned;
+  const { before, after } = planned.value;
+  const writes = writesOf(before, after, disk);
+  if (!writes.ok) return refusedWith(writes.problems);
   const touched = contentsTouched(before, writes.value);
   if (touched) return { ok: false, problems: [touched] };
-  return {
-    ok: true,
-    value: {
-      target,
-      before,
-      after,
-      writes: writes.value,
-      operations,
-      remembered: rememberedOf(before),
-      notes,
-    },
-  };
+  return { ok: true, value: { ...planned.value, writes: writes.value } };
 }
 
-/** Which GUIDs come out does not matter where only obstacles are asked for. */
-const noRandom: Random = (byteCount) => new Uint8Array(byteCount);
-
-function refused(code: string, sentence: string, more: readonly Obstacle[] = []): ConversionOutcome {
+function refusedWith(problems: readonly Problem[]): ConversionOutcome {
   return {
     ok: false,
-    problems: [{ code, path: '', sentence, remedies: [], otherwise: layOutAnew }, ...more],
+    problems: problems.map((problem) => ({ ...problem, remedies: [], otherwise: layOutAnew })),
   };
 }
 

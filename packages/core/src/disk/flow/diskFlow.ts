@@ -37,6 +37,8 @@ export type DiskFlow = {
   readonly sectorCount: number;
   readonly columns: readonly FlowColumn[];
   readonly bands: readonly FlowBand[];
+  /** The containers of logical partitions, before and after. */
+  readonly containers: readonly { readonly when: 'before' | 'after'; readonly stretch: Stretch }[];
   /** The first column after which something cannot be brought back; undefined where all can. */
   readonly lineBefore?: number;
   /** Sectors after the last operation: they add up to the disk. */
@@ -110,6 +112,10 @@ export function diskFlow({ before, after, operations, room }: Planned): DiskFlow
     sectorCount: before.sectorCount,
     columns,
     bands,
+    containers: [
+      ...(before.extended ? [{ when: 'before' as const, stretch: before.extended }] : []),
+      ...(after.extended ? [{ when: 'after' as const, stretch: after.extended }] : []),
+    ],
     ...(lineBefore === undefined ? {} : { lineBefore }),
     sums: { ...sums, free: before.sectorCount - sums.stays - sums.moves - sums.new },
     erasedSectors: bands.reduce(

@@ -3,7 +3,7 @@ import { applyWrites } from '../sectors/sectorWrite';
 import type { SectorSource } from '../sectors/sectorSource';
 import { encodeTable } from '../table/encodeTable';
 import { calledBy, inDiskOrder, type PartitionTable } from '../table/partitionTable';
-import { readTable } from '../table/readPartitionTable';
+import { readTable } from '../table/readTable';
 
 /** A disk of zeros: what a table says does not hang on what stands in the partitions. */
 function blankDisk({ sectorSizeBytes, sectorCount }: PartitionTable): SectorSource {

@@ -32,9 +32,6 @@ export type LaidOut = Pick<LayoutPlan, 'after' | 'room'> & {
   readonly proven?: boolean;
 };
 
-/** A spinning disk that reads and writes at once, where nothing better is known. */
-const slowBytesPerSecond = 60_000_000;
-
 /** One reason why there is no plan. */
 export function refusePlan(
   code: string,
@@ -57,7 +54,7 @@ export function finishPlan(
 ): Outcome<LayoutPlan> {
   const speed = {
     sectorSizeBytes: before.sectorSizeBytes,
-    bytesPerSecond: options.bytesPerSecond ?? slowBytesPerSecond,
+    bytesPerSecond: options.bytesPerSecond,
   };
   const partitionOf = (operation: Operation) =>
     'partition' in operation && operation.kind !== 'create' && operation.kind !== 'format'

@@ -91,7 +91,14 @@ export function purposeName(purpose: NewPurpose): string {
   return purposeNames[purpose];
 }
 
-type Speed = { readonly sectorSizeBytes: number; readonly bytesPerSecond: number };
+type Speed = {
+  readonly sectorSizeBytes: number;
+  /** What the disk reads and writes in one go; a spinning disk where it is not known. */
+  readonly bytesPerSecond?: number | undefined;
+};
+
+/** A spinning disk that reads and writes at once, where nothing better is known. */
+const slowBytesPerSecond = 60_000_000;
 
 const tableComesBack = 'The old table comes back from the undo capsule; contents were not touched.';
 
@@ -99,7 +106,7 @@ const tableComesBack = 'The old table comes back from the undo capsule; contents
 export function describeOperation(
   operation: Operation,
   partition: TablePartition | undefined,
-  { sectorSizeBytes, bytesPerSecond }: Speed,
+  { sectorSizeBytes, bytesPerSecond = slowBytesPerSecond }: Speed,
 ): PlannedOperation {
   const name = partition ? inSentence(partition) : '';
   const short = partition ? shortName(partition) : '';

@@ -15,7 +15,7 @@ const crc = z.string().regex(/^[0-9a-f]{8}$/);
 export const WritesFileSchema = z.strictObject({
   format: z.literal(writesFormatName),
   version: z.literal(writesFormatVersion),
-  purpose: z.enum(['conversion', 'layout', 'undo']),
+  purpose: z.enum(['conversion', 'layout', 'mending', 'undo']),
   disk: z.strictObject({
     sectorSizeBytes: z.union(sectorSizes.map((size) => z.literal(size))),
     sectorCount: z.int().positive(),

@@ -1,0 +1,67 @@
+import {
+  gibibyteBytes,
+  mebibyteBytes,
+  parseBytes,
+  printBytes,
+  type SizeRange,
+  type UnitFamily,
+} from '@ulvane/core';
+import { useId, useState } from 'react';
+import Form from 'react-bootstrap/Form';
+
+type SizeFieldsProps = {
+  readonly label: string;
+  readonly sizeBytes: number | undefined;
+  readonly range: SizeRange | undefined;
+  readonly onSize: (sizeBytes: number) => void;
+};
+
+/** One size in two fields, GB and GiB: what is typed in one is reckoned in the other. */
+export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps) {
+  const id = useId();
+  const [typed, setTyped] = useState<{ readonly family: UnitFamily; readonly text: string }>();
+  const parsed = typed && parseBytes(typed.text, typed.family);
+  const error = parsed && !parsed.ok ? parsed.problems[0]?.sentence : undefined;
+  // What was typed stays as it was typed; the other field follows.
+  const shown = (family: UnitFamily) =>
+    typed?.family === family ? typed.text : sizeBytes === undefined ? '' : numberOf(sizeBytes, family);
+  const field = (family: UnitFamily, unit: string) => (
+    <span className="size-field">
+      <Form.Control
+        id={`${id}-${family}`}
+        aria-label={`${label}, ${unit}`}
+        aria-describedby={`${id}-range`}
+        aria-invalid={typed?.family === family && error !== undefined}
+        inputMode="decimal"
+        value={shown(family)}
+        onChange={({ target }) => {
+          setTyped({ family, text: target.value });
+          const size = parseBytes(target.value, family);
+          if (size.ok && size.value >= mebibyteBytes) onSize(size.value);
+        }}
+        onBlur={() => setTyped(undefined)}
+      />
+      <span aria-hidden="true">{unit}</span>
+    </span>
+  );
+  return (
+    <div className="size-fields" role="group" aria-label={label}>
+      <span>{label}</span> {field('decimal', 'GB')} <span aria-hidden="true">=</span> {field('binary', 'GiB')}
+      <span id={`${id}-range`} className="soft">
+        {range &&
+          `possible: ${printBytes(range.leastBytes, 'decimal')} to ${printBytes(range.mostBytes, 'decimal')}`}
+      </span>
+      {error !== undefined && (
+        <span className="field-error" role="alert">
+          {error}
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** @example numberOf(60 * 1024 ** 3, 'binary') // '60' */
+function numberOf(sizeBytes: number, family: UnitFamily): string {
+  const unit = family === 'decimal' ? 1000 ** 3 : gibibyteBytes;
+  return String(Math.round((sizeBytes / unit) * 1000) / 1000);
+}
