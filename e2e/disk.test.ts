@@ -119,6 +119,10 @@ describe('the bench, without a move', () => {
     );
     await click(page, 'Do without: no system is started from this disk.');
     await sees(page, '67 sectors are written in 5 places');
+    // What brings the old table back is saved first; until then nothing else is offered.
+    await sees(page, 'What is written is offered once the capsule is saved');
+    expect(await page.evaluate(() => document.body.innerText)).not.toContain('Save the converted image');
+    writeFileSync(at('capsule.json'), await saved('Save the undo capsule'));
     writeFileSync(at('converted.img'), await saved('Save the converted image'));
     expect(complaintsOf(at('converted.img'))).toEqual([]);
     expect(partitionsByPartx(at('converted.img'), 512)).toEqual([
@@ -127,13 +131,12 @@ describe('the bench, without a move', () => {
     ]);
     const slice = sliceOut(imageSource(at('converted.img'), 512), 7 * mib, 5 * mib - 33, at('slice.img'));
     expect(readOut('ext4', slice, 'note.txt').toString()).toBe('Tide tables, pier five\n');
-    // The table beside the tape has the same places.
+    // The table beside the flow has the same places.
     await page.evaluate(() => document.querySelectorAll('details').forEach((one) => (one.open = true)));
     await sees(page, `${7 * mib} – ${12 * mib - 34}`);
   });
 
-  it('saves list and capsule, and a remedy can be taken back', async () => {
-    writeFileSync(at('capsule.json'), await saved('Save the undo capsule'));
+  it('saves the list of sectors, and a remedy can be taken back', async () => {
     const list = WritesFileSchema.parse(JSON.parse((await saved('Save the list of sectors')).toString()));
     writeFileSync(at('by-list.img'), readFileSync(at('disk.img')));
     writeInto(
@@ -173,6 +176,67 @@ describe('the bench, without a move', () => {
     await sees(page, 'it is not JSON');
   });
 
+  it('writes a missing copy of the table anew, and the system has nothing against it', async () => {
+    makeTable(at('gpt.img'), 8 * 1024 ** 2, 'gpt', [['HARBOUR', 'ext4', mib, 3 * mib - 1]]);
+    const broken = readFileSync(at('gpt.img'));
+    broken.fill(0, broken.length - 512);
+    writeFileSync(at('broken.img'), broken);
+    expect(complaintsOf(at('broken.img'))).not.toEqual([]);
+    await upload('Image of a disk', at('broken.img'));
+    await sees(page, 'The backup GPT is missing or damaged');
+    await click(page, 'The backup counts: write the primary anew');
+    await sees(page, 'The backup GPT is not whole, so nothing is written from it');
+    await click(page, 'The primary counts: write the backup anew');
+    await sees(page, 'no partition touched');
+    await saved('Save the undo capsule');
+    writeFileSync(at('mended.img'), await saved('Save the mended image'));
+    expect(complaintsOf(at('mended.img'))).toEqual([]);
+    expect(Buffer.compare(readFileSync(at('mended.img')), readFileSync(at('gpt.img')))).toBe(0);
+  });
+
+  it('takes the other sector size when the image says so, and a disk without a table as the volume that it is', async () => {
+    // A backup header of 4,096-byte sectors in the last one, and its entries before it: all that is needed.
+    const source: SectorSource = {
+      sectorSizeBytes: 4096,
+      sectorCount: 2048,
+      read: (_lba, count) => new Uint8Array(count * 4096),
+    };
+    const writes = encodeTable(
+      {
+        scheme: 'gpt',
+        sectorSizeBytes: 4096,
+        sectorCount: 2048,
+        diskId: '00000000-0000-4000-8000-0000000000FF',
+        partitions: [
+          {
+            number: 1,
+            kind: 'entry',
+            startLba: 256,
+            sectorCount: 512,
+            typeCode: 'EBD0A0A2-B9E5-4433-87C0-68B6B72699C7',
+            guid: '00000000-0000-4000-8000-000000000001',
+            name: 'PIER',
+          },
+        ],
+        firstUsableLba: 6,
+        lastUsableLba: 2042,
+        findings: [],
+      },
+      source,
+    );
+    if (!writes.ok) throw new Error(writes.problems[0]?.sentence);
+    writeFileSync(at('large.img'), Buffer.alloc(2048 * 4096));
+    writeInto(at('large.img'), writes.value, 4096);
+    await upload('Image of a disk', at('large.img'));
+    await sees(page, 'The image says that its sectors have 4,096 bytes: it was read so.');
+    await sees(page, 'GPT, 2,048 sectors of 4,096 bytes');
+    makeSystem('ext4', at('volume.img'), 'WHOLE', at('files'), 5 * 1024 ** 2);
+    await upload('Image of a disk', at('volume.img'));
+    await sees(page, 'The whole disk is one volume: ext4 “WHOLE”');
+    // The way on: the whole disk can be laid out.
+    await page.waitForSelector('.flow');
+  });
+
   it('says what is wrong with what is no disk, and reads on', async () => {
     writeFileSync(at('noise.img'), Buffer.alloc(100_000, 'tide'));
     await upload('Image of a disk', at('noise.img'));
@@ -204,65 +268,25 @@ async function moveWhere(test: (view: MoveView) => boolean): Promise<MoveView> {
   throw new Error('the demo has no such move');
 }
 
-const sizeTyped = () =>
-  page.$eval(
-    '[aria-labelledby="layout-title"] input.form-control',
-    (input) => (input as HTMLInputElement).value,
-  );
+const valueOf = (label: string) =>
+  page.$eval(`input[aria-label="${label}"]`, (input) => (input as HTMLInputElement).value);
 
 describe('the layout of a move’s disk', () => {
   let reference: string;
-  const shrinkText = () => textOf(page, '.operations tbody tr td');
 
-  it('is drawn with keys, one MiB at a time, and stops at the used bytes with a reason', async () => {
+  it('is asked for in GB or GiB, and figure, table and runbook say the same', async () => {
     const { move } = await moveWhere(
       (view) => view.move.diskPlan?.work.kind === 'layout' && view.move.handover.signedOff === null,
     );
     reference = move.reference;
     await page.goto(`${house.address}/moves/${reference}/disk`);
-    const edge = await page.waitForSelector('[role="slider"]');
-    expect(await sizeTyped()).toBe('60 GiB');
-    await sees(page, 'type 61440 (MiB to take away)');
-    await edge?.evaluate((element) => (element as SVGElement).focus());
-    await page.keyboard.press('ArrowLeft');
-    await sees(page, 'type 61441 (MiB to take away)');
-    expect(await sizeTyped()).toBe('61441 MiB');
-    await page.keyboard.press('PageUp');
-    await sees(page, 'type 60417 (MiB to take away)');
-    await page.keyboard.press('Home');
-    await sees(page, 'in use; with a tenth to spare it keeps');
-    const [now, least] = await page.$eval('[role="slider"]', (element) => [
-      element.getAttribute('aria-valuenow'),
-      element.getAttribute('aria-valuemin'),
-    ]);
-    expect(now).toBe(least);
-  });
-
-  it('is drawn with the mouse, and plan, table and runbook say the same', async () => {
-    await fill(page, 'Room wanted', '60 GiB');
-    await sees(page, 'type 61440 (MiB to take away)');
-    const box = await (await page.$('[role="slider"]'))?.boundingBox();
-    if (!box) throw new Error('there is no edge');
-    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-    await page.mouse.move(x, y);
-    await page.mouse.down();
-    await page.mouse.move(x - 30, y, { steps: 5 });
-    await page.mouse.up();
-    // The drag has been taken up everywhere once table and box say the same, and another size than before.
-    await page.waitForFunction(() => {
-      const planned = /type (\d+) \(MiB/.exec(
-        document.querySelector('.operations tbody')?.textContent ?? '',
-      )?.[1];
-      const box = document.querySelector<HTMLInputElement>(
-        '[aria-labelledby="layout-title"] input.form-control',
-      );
-      if (planned === undefined || planned === '61440') return false;
-      return (
-        box?.value === (Number(planned) % 1024 === 0 ? `${Number(planned) / 1024} GiB` : `${planned} MiB`)
-      );
-    });
-    const typed = /type (\d+) \(MiB/.exec(await shrinkText())?.[1] ?? '';
-    expect(Number(typed)).toBeGreaterThan(61_440);
+    await sees(page, 'size box: 61440 MiB to take away');
+    expect(await valueOf('Room wanted, GiB')).toBe('60');
+    await fill(page, 'Room wanted, GB', '70');
+    // 70 × 1000³ bytes are 66,757.2 MiB; whole MiB are taken away.
+    await sees(page, 'size box: 66758 MiB to take away');
+    // 70 × 1000³ ÷ 1024³.
+    expect(await valueOf('Room wanted, GiB')).toBe('65.193');
     const room = await page.evaluate(() => {
       for (const details of document.querySelectorAll('details')) details.open = true;
       return (
@@ -271,12 +295,36 @@ describe('the layout of a move’s disk', () => {
       );
     });
     const [, first = '0', last = '0'] = /(\d+) – (\d+)/.exec(room) ?? [];
-    expect((Number(last) - Number(first) + 1) / mib).toBe(Number(typed));
+    expect((Number(last) - Number(first) + 1) / mib).toBe(66_758);
+    await sees(page, 'type 66758 (MiB to take away)');
     await click(page, 'Put it into the runbook');
     await sees(page, 'In the plan.');
     await page.goto(`${house.address}/moves/${reference}/prepare`);
     await click(page, 'Make it again');
-    await sees(page, `type ${typed} (MiB to take away)`);
+    await sees(page, 'type 66758 (MiB to take away)');
+  });
+
+  it('is read with the arrow keys: operations sideways, partitions up and down', async () => {
+    await page.goto(`${house.address}/moves/${reference}/disk`);
+    await sees(page, 'size box:');
+    await page.focus('.flow-window');
+    await sees(page, 'Before the first operation: EFI from');
+    await page.keyboard.press('ArrowRight');
+    await sees(page, 'After 1, Shrink SYSTEM: EFI from');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowDown');
+    await sees(page, 'After 1, Shrink SYSTEM: SYSTEM from');
+    await page.keyboard.press('ArrowLeft');
+    await sees(page, 'Before the first operation: SYSTEM from');
+  });
+
+  it('says why a size is not possible, and takes the nearest that is', async () => {
+    await fill(page, 'Room wanted, GiB', '450');
+    await sees(page, 'in one run cannot be had; the most is');
+    const [, most = ''] = /the most is ([\d.]+ GB \([\d.]+ GiB\))/.exec(await textOf(page, '.notice')) ?? [];
+    await click(page, `Take ${most}`);
+    await sees(page, 'size box:');
+    await page.waitForFunction(() => document.querySelector('.notice') === null);
   });
 
   it('shows another disk as one that is not to be touched, and gives the reason when a guard is closed', async () => {
@@ -289,7 +337,7 @@ describe('the layout of a move’s disk', () => {
     await page.goto(`${house.address}/moves/${move.reference}/disk`);
     await sees(page, 'do not touch');
     await click(page, 'Layout: what stands where', 'radio');
-    await fill(page, 'Room wanted', '1 GiB');
+    await fill(page, 'Room wanted, GiB', '1');
     await sees(page, 'Read serial and size off the disk’s label, and type both on Prepare.');
   });
 });

@@ -31,7 +31,7 @@ const views: readonly {
   { name: 'prepare', path: '/moves/MV-0023/prepare' },
   { name: 'runbook', path: '/moves/MV-0023/cross', scrollTo: '#the-line' },
   { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
-  { name: 'disk', path: '/moves/MV-0039/disk', scrollTo: '.tape' },
+  { name: 'disk', path: '/moves/MV-0039/disk', scrollTo: '.flow' },
   { name: 'scheme', path: '/moves/MV-0048/disk', press: '#disk-convert' },
   { name: 'disk-bench', path: '/disks' },
   { name: 'drives', path: '/drives' },

@@ -1,4 +1,4 @@
-import type { Outcome } from '@ulvane/core';
+import type { Outcome, WritesFile } from '@ulvane/core';
 import { useState, type ReactNode } from 'react';
 import { useAnswer } from '../workers/useAnswer';
 import type { Result } from '../workers/disk.worker';
@@ -13,28 +13,21 @@ type ConversionResultProps = {
   readonly of: object;
   /** What the image becomes, for its name. */
   readonly result: string;
-  /** Whether the capsule is kept already, with the move. */
-  readonly kept?: boolean;
+  /** The capsule that the move keeps already. */
+  readonly kept?: WritesFile | undefined;
   /** What can be done with the capsule beside saving it. */
   readonly children?: (result: Result) => ReactNode;
 };
 
 /** What a plan comes to as files: first the capsule that undoes it, then what is written. */
-export function ConversionResult({
-  name,
-  serial,
-  of,
-  result: word,
-  kept = false,
-  children,
-}: ConversionResultProps) {
+export function ConversionResult({ name, serial, of, result: word, kept, children }: ConversionResultProps) {
   const result = useAnswer<Outcome<Result>>(of, async () => await diskWorker().result(serial));
   const [saved, setSaved] = useState<object>();
   if (!result) return <p role="status">Reading the old sectors …</p>;
   if (!result.ok) return <ProblemList problems={result.problems} />;
   const { writes, capsule, image, head, tail } = result.value;
   const file = name.replaceAll(/[^a-zA-Z0-9.-]+/g, '-').replace(/^-|-$/g, '');
-  const safe = kept || saved === of;
+  const safe = saved === of || (kept !== undefined && bringsBack(kept, capsule));
   return (
     <div className="mt-2">
       <p className="caution mb-1">
@@ -81,4 +74,10 @@ export function ConversionResult({
       )}
     </div>
   );
+}
+
+/** Whether a capsule that is kept holds all the sectors of another, as they are on the disk now. */
+function bringsBack(kept: WritesFile, capsule: WritesFile): boolean {
+  const held = new Set(kept.writes.map(({ startLba, after }) => `${startLba} ${after}`));
+  return capsule.writes.every(({ startLba, after }) => held.has(`${startLba} ${after}`));
 }

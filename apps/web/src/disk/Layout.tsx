@@ -15,7 +15,6 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { FlowFigure } from '../drawing/flow/FlowFigure';
 import { SegmentTable } from '../drawing/SegmentTable';
-import { Field } from '../shell/Field';
 import { useAnswer } from '../workers/useAnswer';
 import {
   firstWish,
@@ -77,7 +76,12 @@ export function Layout({ name, table, release, planner, start, children }: Layou
   // While the next plan is under way the last one stays.
   const [last, setLast] = useState<LayoutPlan>();
   if (outcome?.ok && last !== outcome.value) setLast(outcome.value);
-  const shown = outcome?.ok ? outcome.value : last?.before === table ? last : undefined;
+  const shown = outcome?.ok
+    ? outcome.value
+    : outcome === undefined && last?.before === table
+      ? last
+      : undefined;
+  const asItIs = useMemo(() => diskFlow({ before: table, after: table, operations: [] }), [table]);
   return (
     <section className="sheet" aria-labelledby="layout-title">
       <div className="flow-goal">
@@ -100,6 +104,14 @@ export function Layout({ name, table, release, planner, start, children }: Layou
             </option>
           ))}
         </Form.Select>
+        {(wish.kind === 'split' || wish.kind === 'grow-back') && (
+          <PickPartition
+            label={wish.kind === 'split' ? 'Which one carries the system' : 'Which one grows'}
+            table={table}
+            value={wish.partition}
+            onPick={(number) => setWish({ ...wish, partition: number, sizeBytes: undefined })}
+          />
+        )}
         {sized && (
           <SizeFields
             label={wish.kind === 'split' ? 'The system keeps' : 'Room wanted'}
@@ -109,14 +121,6 @@ export function Layout({ name, table, release, planner, start, children }: Layou
           />
         )}
       </div>
-      {(wish.kind === 'split' || wish.kind === 'grow-back') && (
-        <PickPartition
-          label={wish.kind === 'split' ? 'Which one carries the system' : 'Which one grows'}
-          table={table}
-          value={wish.partition}
-          onPick={(number) => setWish({ ...wish, partition: number, sizeBytes: undefined })}
-        />
-      )}
       {wish.kind === 'grow-back' && (
         <fieldset className="mb-2">
           <legend className="form-label">Which ones go</legend>
@@ -149,6 +153,7 @@ export function Layout({ name, table, release, planner, start, children }: Layou
           onSize={(size) => setWish({ ...wish, sizeBytes: size })}
         />
       )}
+      {!shown && <FlowFigure name={name} flow={asItIs} empty="No plan yet: the disk as it is now." />}
       {shown && (
         <Shown name={name} plan={shown} stale={!outcome?.ok}>
           {outcome?.ok && goal && children?.(goal, outcome.value)}
@@ -202,17 +207,18 @@ function PickPartition({
   readonly onPick: (partition: number) => void;
 }) {
   return (
-    <Field label={label}>
-      {(ids) => (
-        <Form.Select {...ids} value={value ?? ''} onChange={(event) => onPick(Number(event.target.value))}>
-          {table.partitions.map((partition) => (
-            <option key={partition.number} value={partition.number}>
-              {calledBy(partition)}
-            </option>
-          ))}
-        </Form.Select>
-      )}
-    </Field>
+    <Form.Select
+      aria-label={label}
+      size="sm"
+      value={value ?? ''}
+      onChange={(event) => onPick(Number(event.target.value))}
+    >
+      {table.partitions.map((partition) => (
+        <option key={partition.number} value={partition.number}>
+          {calledBy(partition)}
+        </option>
+      ))}
+    </Form.Select>
   );
 }
 

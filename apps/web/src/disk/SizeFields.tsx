@@ -3,6 +3,7 @@ import {
   mebibyteBytes,
   parseBytes,
   printBytes,
+  type Outcome,
   type SizeRange,
   type UnitFamily,
 } from '@ulvane/core';
@@ -20,7 +21,7 @@ type SizeFieldsProps = {
 export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps) {
   const id = useId();
   const [typed, setTyped] = useState<{ readonly family: UnitFamily; readonly text: string }>();
-  const parsed = typed && parseBytes(typed.text, typed.family);
+  const parsed = typed && parsedIn(typed.text, typed.family);
   const error = parsed && !parsed.ok ? parsed.problems[0]?.sentence : undefined;
   // What was typed stays as it was typed; the other field follows.
   const shown = (family: UnitFamily) =>
@@ -36,7 +37,7 @@ export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps)
         value={shown(family)}
         onChange={({ target }) => {
           setTyped({ family, text: target.value });
-          const size = parseBytes(target.value, family);
+          const size = parsedIn(target.value, family);
           if (size.ok && size.value >= mebibyteBytes) onSize(size.value);
         }}
         onBlur={() => setTyped(undefined)}
@@ -58,6 +59,12 @@ export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps)
       )}
     </div>
   );
+}
+
+/** A number is of the unit beside the field; who writes another unit means it. */
+function parsedIn(text: string, family: UnitFamily): Outcome<number> {
+  const bare = /^[\s\d.,]+$/.test(text);
+  return parseBytes(bare ? `${text.trim()} ${family === 'decimal' ? 'GB' : 'GiB'}` : text, family);
 }
 
 /** @example numberOf(60 * 1024 ** 3, 'binary') // '60' */

@@ -201,7 +201,9 @@ function BandText({ band, flow, scale }: OneProps) {
             </g>
           );
         }
-        const given = from.sectorCount - to.sectorCount;
+        // Where something new takes the room in the same column, its own words stand there.
+        const taken = flow.bands.some(({ fate, cuts }) => fate === 'new' && !cuts[index] && cuts[index + 1]);
+        const given = taken ? 0 : from.sectorCount - to.sectorCount;
         const wedge = scale.y(given);
         return given > 0 && wedge >= 18 ? (
           <text

@@ -13,6 +13,8 @@ type FlowFigureProps = {
   readonly flow: DiskFlow;
   /** The last answer while the next is under way, or one that is no longer possible. */
   readonly stale?: boolean;
+  /** What stands above a flow without an operation. */
+  readonly empty?: string;
   /** What can be done with the plan, at the end of the balance. */
   readonly children?: ReactNode;
 };
@@ -23,11 +25,17 @@ type Reading = { readonly cut: number; readonly band: number };
  * A disk through its operations: down from the first byte to the last, true to scale; right one operation after the
  * other. Every cut is the whole disk.
  */
-export function FlowFigure({ name, flow, stale = false, children }: FlowFigureProps) {
+export function FlowFigure({
+  name,
+  flow,
+  stale = false,
+  empty = 'Nothing changes: the disk is like that already.',
+  children,
+}: FlowFigureProps) {
   const id = useId();
   const [frame, width] = useWidth<HTMLElement>(1200);
   const [reading, setReading] = useState<Reading>();
-  const scale = flowScale(flow, Math.max(200, width - 2 * (sideWidth + tapeWidth) - 2));
+  const scale = flowScale(flow, Math.max(200, width - 2 * (sideWidth + tapeWidth) - 8));
   const bytes = flow.sectorCount * flow.sectorSizeBytes;
   const minutes = flow.columns.reduce((sum, column) => sum + minutesOf(column), 0);
   const hands = flow.columns.reduce(
@@ -74,7 +82,7 @@ export function FlowFigure({ name, flow, stale = false, children }: FlowFigurePr
           onFocus={() => setReading(reading ?? { cut: 0, band: 0 })}
           onBlur={() => setReading(undefined)}
         >
-          <FlowHeads flow={flow} columnWidth={scale.columnWidth} />
+          <FlowHeads flow={flow} columnWidth={scale.columnWidth} empty={empty} />
           <svg
             className="flow-svg"
             width={scale.width}

@@ -1,17 +1,18 @@
 import { printBothUnits, type DiskFlow, type FlowColumn } from '@ulvane/core';
 
 type ColumnsProps = { readonly flow: DiskFlow; readonly columnWidth: number };
+type HeadsProps = ColumnsProps & { readonly empty: string };
 
 const gridOf = ({ flow, columnWidth }: ColumnsProps) => ({
   gridTemplateColumns: `repeat(${Math.max(1, flow.columns.length)}, ${columnWidth}px)`,
 });
 
 /** Each operation by number and name, with what to type. */
-export function FlowHeads(props: ColumnsProps) {
-  const { flow } = props;
+export function FlowHeads(props: HeadsProps) {
+  const { flow, empty } = props;
   return (
     <ol className="flow-heads" style={gridOf(props)}>
-      {flow.columns.length === 0 && <li>Nothing changes: the disk is like that already.</li>}
+      {flow.columns.length === 0 && <li>{empty}</li>}
       {flow.columns.map((column, index) => {
         const [first] = column.operations;
         const crossed = flow.lineBefore !== undefined && index >= flow.lineBefore;

@@ -24,18 +24,8 @@ export function DiskStage() {
           what is done to its table, before it is done ·{' '}
           <Link to={`/moves/${move.reference}/prepare`}>back to Prepare</Link>
         </span>
-      </div>
-      {!target && (
-        <p className="notice">
-          Which disk is to be written cannot be told from the survey.{' '}
-          <Link to={`/moves/${move.reference}/survey`}>
-            Mark the system partition among the disks on Survey.
-          </Link>
-        </p>
-      )}
-      {target && (
-        <>
-          <div className="d-flex gap-3 mb-2 no-print" role="radiogroup" aria-label="What is done">
+        {target && (
+          <div className="d-flex gap-3 ms-auto no-print" role="radiogroup" aria-label="What is done">
             <Form.Check
               type="radio"
               id="disk-layout"
@@ -53,6 +43,18 @@ export function DiskStage() {
               onChange={() => setKind('convert')}
             />
           </div>
+        )}
+      </div>
+      {!target && (
+        <p className="notice">
+          Which disk is to be written cannot be told from the survey.{' '}
+          <Link to={`/moves/${move.reference}/survey`}>
+            Mark the system partition among the disks on Survey.
+          </Link>
+        </p>
+      )}
+      {target && (
+        <>
           <DiskWorkbench key={`${target.name} ${kind}`} disk={target} kind={kind} />
         </>
       )}

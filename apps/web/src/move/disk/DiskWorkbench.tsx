@@ -128,7 +128,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
                     serial={disk.serial ?? null}
                     of={plan}
                     result={plan.target}
-                    kept={kept?.target === plan.target}
+                    kept={kept?.undo}
                   >
                     {(result) =>
                       editable && (
