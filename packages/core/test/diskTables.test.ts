@@ -7,11 +7,14 @@ import {
   encodeTable,
   newGuid,
   parseGuid,
+  planConversion,
+  planLayout,
   readPartitionTable,
   type PartitionTable,
   type SectorSource,
 } from '../src';
 import { gptDisk, mbrDisk, seeded, whole, written, inTheTable } from './disks';
+import { takeRemedies } from './conversions';
 
 const codes = (table: PartitionTable) => inTheTable(table).map(({ code }) => code);
 
@@ -330,6 +333,26 @@ describe('reading what is damaged', () => {
   });
 });
 
+/**
+ * Plans a conversion and a layout on whatever was read: none may throw, and no write may meet a partition that is to
+ * stay. Gives how many plans there were.
+ */
+function plansSafely(table: PartitionTable, source: SectorSource): number {
+  const random = seeded(1);
+  let plans = 0;
+  for (const target of ['gpt', 'mbr'] as const) {
+    const plan = planConversion(source, target, { random, resolutions: [{ kind: 'no-efi' }] });
+    if (!plan.ok) continue;
+    plans += 1;
+    for (const { startLba } of plan.value.writes)
+      for (const one of plan.value.after.partitions)
+        if (startLba >= one.startLba && startLba < one.startLba + one.sectorCount)
+          throw new Error(`sector ${startLba} is written inside partition ${one.number}`);
+  }
+  const layout = planLayout(table, { kind: 'room', sizeBytes: 1024 ** 2 });
+  return layout.ok ? plans + 1 : plans;
+}
+
 describe('laws of tables', () => {
   it('reads back what it wrote, without a finding, in both schemes and sector sizes', () => {
     for (const disk of [gptDisk, mbrDisk])
@@ -362,7 +385,7 @@ describe('laws of tables', () => {
     );
   });
 
-  it('never throws, never loops, never reads without bound: 100,000 inputs', () => {
+  it('never throws, never loops, never reads without bound, and plans nothing over a living partition: 100,000 inputs', () => {
     const random = seeded(20261125);
     const pick = (most: number) =>
       ((random(4)[0] ?? 0) * 0x1000000 +
@@ -374,13 +397,28 @@ describe('laws of tables', () => {
       .sample(
         fc
           .oneof(gptDisk, mbrDisk)
-          .filter(({ source }) => source.sectorCount * source.sectorSizeBytes < 400_000),
+          .filter(
+            ({ source: { sectorCount, sectorSizeBytes } }) =>
+              sectorCount * sectorSizeBytes < (sectorSizeBytes === 512 ? 400_000 : 1_000_000),
+          ),
         { numRuns: 200, seed: 7 },
       )
-      .map(({ source }) => ({ bytes: whole(source), sectorSizeBytes: source.sectorSizeBytes }));
+      .map(({ source, table }) => {
+        const target = table.scheme === 'gpt' ? 'mbr' : 'gpt';
+        const { plan } = takeRemedies(source, target, { random: seeded(9) }, [{ kind: 'no-efi' }]);
+        return {
+          bytes: whole(source),
+          sectorSizeBytes: source.sectorSizeBytes,
+          writes: plan?.writes ?? [],
+        };
+      });
     let findings = 0;
+    const seen = { gpt: 0, mbr: 0, none: 0 };
+    const sizes = { 512: 0, 4096: 0 };
+    let interrupted = 0;
+    let planned = 0;
     for (let round = 0; round < 100_000; round += 1) {
-      const kind = round % 4;
+      const kind = round % 5;
       const sample = samples[pick(samples.length)];
       if (!sample) throw new Error('no sample');
       const { sectorSizeBytes } = sample;
@@ -388,6 +426,12 @@ describe('laws of tables', () => {
       if (kind === 0) bytes = random(sectorSizeBytes * (1 + pick(3)));
       else {
         bytes = sample.bytes.slice(0, kind === 1 ? sectorSizeBytes * (1 + pick(40)) : sample.bytes.length);
+        if (kind === 4 && sample.writes.length > 0) {
+          // A conversion that broke off after any of its writes, before anything else was damaged.
+          interrupted += 1;
+          for (const write of sample.writes.slice(0, 1 + pick(sample.writes.length)))
+            bytes.set(write.bytes, write.startLba * sectorSizeBytes);
+        }
         // Bytes of the structures are hit far more often than chance would.
         const places = [
           446,
@@ -423,10 +467,17 @@ describe('laws of tables', () => {
       });
       if (!table.ok) continue;
       findings += table.value.findings.length;
+      seen[table.value.scheme] += 1;
+      sizes[sectorSizeBytes === 512 ? 512 : 4096] += 1;
+      if (round % 20 === 3 || round % 20 === 4) planned += plansSafely(table.value, source);
       // 128 partitions of some 80 KiB, two tables, a chain: never more, whatever the numbers say.
       if (sectorsRead * sectorSizeBytes > 24_000_000)
         throw new Error(`round ${round} read ${sectorsRead} sectors`);
     }
     expect(findings).toBeGreaterThan(50_000);
+    expect(interrupted).toBeGreaterThan(10_000);
+    expect(planned).toBeGreaterThan(500);
+    expect(Math.min(seen.gpt, seen.mbr, seen.none)).toBeGreaterThan(5000);
+    expect(Math.min(...Object.values(sizes))).toBeGreaterThan(8000);
   }, 300_000);
 });

@@ -13,11 +13,13 @@ import {
   typeOf,
   undoCapsule,
   writesFor,
+  type Obstacle,
   type PartitionTable,
   type Resolution,
   type SectorSource,
   type TablePartition,
 } from '../src';
+import { leadingOn } from '../src/disk/convert/leadingOn';
 import { applied, mbrTable, partition, takeRemedies } from './conversions';
 import { gptDisk, inTheTable, mbrDisk, seeded, whole, written, type RandomDisk } from './disks';
 
@@ -305,6 +307,28 @@ describe('remedies', () => {
       );
     expect(tried).toBeGreaterThan(200);
     expect(refused).toBeGreaterThan(200);
+  });
+
+  it('that change nothing, or end at something new without a way on, are not offered', () => {
+    const obstacle = (code: string, kinds: readonly ('no-efi' | 'logical-to-entry')[]): Obstacle => ({
+      code,
+      path: '',
+      sentence: `${code} stands in the way.`,
+      remedies: kinds.map((kind) => ({ resolution: { kind }, action: kind })),
+    });
+    const first = obstacle('first', ['no-efi', 'logical-to-entry']);
+    const offered = (after: readonly Obstacle[]) =>
+      leadingOn([first], [], ([chosen]) =>
+        chosen?.kind === 'no-efi'
+          ? { ok: false, problems: after }
+          : { ok: true, after: mbrTable([]), operations: [], notes: [] },
+      )[0]?.remedies.map(({ action }) => action);
+    expect(offered([first])).toEqual(['logical-to-entry']);
+    expect(offered([obstacle('second', [])])).toEqual(['logical-to-entry']);
+    expect(offered([obstacle('second', ['no-efi'])])).toEqual(['no-efi', 'logical-to-entry']);
+    // What has no remedy at all still says a way on.
+    const [bare] = leadingOn([obstacle('bare', [])], [], () => ({ ok: false, problems: [] }));
+    expect(bare?.otherwise).toBe('Save the data, and lay the disk out anew.');
   });
 });
 

@@ -132,16 +132,18 @@ export const mbrDisk: fc.Arbitrary<RandomDisk> = fc
     primaries: stretches(3),
     logicals: fc.oneof(fc.constant([]), stretches(5)),
     tail: fc.integer({ min: 0, max: 60 }),
+    /** Sectors of the extended partition behind its last logical one. */
+    slack: fc.integer({ min: 0, max: 30 }),
     seed: fc.integer({ min: 1 }),
     types: fc.array(fc.constantFrom(...bytesOfTypes), { minLength: 8, maxLength: 8 }),
   })
-  .map(({ sectorSizeBytes, head, primaries, logicals, tail, seed, types }) => {
+  .map(({ sectorSizeBytes, head, primaries, logicals, tail, slack, seed, types }) => {
     const first = laidOut(head, primaries);
     const end = first.at(-1);
     const extendedAt = (end ? end.startLba + end.sectorCount : head) + 1;
     const inside = laidOut(extendedAt, logicals);
     const lastInside = inside.at(-1);
-    const lastEnd = lastInside ? lastInside.startLba + lastInside.sectorCount : extendedAt;
+    const lastEnd = lastInside ? lastInside.startLba + lastInside.sectorCount + slack : extendedAt;
     const sectorCount = lastEnd + tail + 1;
     const partitions: TablePartition[] = [
       ...first.map((place, index): TablePartition => ({

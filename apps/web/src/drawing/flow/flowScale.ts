@@ -10,7 +10,7 @@ const leastColumn = 156;
 const easeFrom = 0.275;
 const easeUntil = 0.725;
 /** What would vanish is drawn as a line of so many pixels. */
-export const leastBand = 3;
+const leastBand = 3;
 
 export type FlowScale = {
   readonly y: ScaleLinear<number, number>;

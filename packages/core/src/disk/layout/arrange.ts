@@ -6,6 +6,7 @@ import {
   everythingShrunk,
   exactPieces,
   mostShrunkBeyond,
+  stepOf,
   type Bits,
   type Budget,
   type Choice,
@@ -34,7 +35,7 @@ type Place = { readonly item: Item; readonly startLba: number };
 const up = (lba: number, align: number) => Math.ceil(lba / align) * align;
 const down = (lba: number, align: number) => Math.floor(lba / align) * align;
 
-export type Search = {
+type Search = {
   readonly found?: Arrangement;
   /** No cheaper one exists; or, where none was found, none exists at all. */
   readonly proven: boolean;
@@ -110,9 +111,9 @@ function withLessShrunk(
   for (const [index] of area.pieces.entries()) {
     if (!(best.shrunk & (1 << index))) continue;
     const less = bitsWith(area, best.moved, best.shrunk & ~(1 << index));
-    if (tryChoice(area, choiceOf(area, less), windowSectors, { left: 400 })) best = less;
+    if (tryChoice(area, choiceOf(area, less), windowSectors, { left: 300 })) best = less;
   }
-  return tryChoice(area, choiceOf(area, best), windowSectors, { left: Math.max(4000, budget.left) });
+  return tryChoice(area, choiceOf(area, best), windowSectors, { left: Math.max(3000, budget.left) });
 }
 
 /**
@@ -141,6 +142,24 @@ function roomBound(area: Area): number {
   return Math.min(best, total);
 }
 
+/** The longest gap between whole units with every piece shrunk and none moved. */
+function roomAtRest(area: Area): number {
+  const ends = area.pieces.map((piece) => ({
+    from: piece.startLba + piece.leastSectors,
+    taken: piece.takenFromLba,
+  }));
+  let longest = 0;
+  let next = area.firstLba;
+  for (const { from, taken } of [...ends, { from: area.endLba, taken: area.endLba }]) {
+    longest = Math.max(
+      longest,
+      down(taken, area.alignSectors) - up(next + area.leadSectors, area.alignSectors),
+    );
+    next = Math.max(next, from);
+  }
+  return longest;
+}
+
 /**
  * The longest window that an area can have, by halving; sectors. Proven where no longer one can exist: every
  * choice was tried, or all that is free and can be given is in it.
@@ -148,11 +167,13 @@ function roomBound(area: Area): number {
 export function mostRoom(area: Area, budget: Budget): { readonly sectors: number; readonly proven: boolean } {
   const align = area.alignSectors;
   const most = Math.floor(roomBound(area) / align);
-  let has = 0;
+  // What is free once everything is shrunk where it stands is there without any search.
+  const atRest = Math.min(most, Math.floor(roomAtRest(area) / align));
+  let has = atRest;
   let lacks = most + 1;
   let proven = area.pieces.length <= exactPieces;
   while (lacks - has > 1 && budget.left > 0) {
-    const middle = has === 0 && lacks === most + 1 ? most : Math.floor((has + lacks) / 2);
+    const middle = has === atRest && lacks === most + 1 ? most : Math.floor((has + lacks) / 2);
     const share = { left: Math.ceil(budget.left / 6) };
     const before = share.left;
     const { choice, brokenOff } = anyFit(area, middle * align, share);
@@ -172,8 +193,8 @@ function tryChoice(
   windowSectors: number,
   budget: Budget,
 ): Arrangement | undefined {
-  budget.left -= 5;
   const { pieces } = area;
+  budget.left -= 3 * stepOf(area);
   const lengthOf = (index: number, piece: Piece) =>
     choice.shrunk.has(index) ? piece.leastSectors : piece.wantedSectors;
   const gaps: Gap[] = [];
@@ -216,7 +237,7 @@ function assign(
   windowSectors: number,
   budget: Budget,
 ): Arrangement | undefined {
-  budget.left -= 2;
+  budget.left -= 2 * stepOf(area);
   if (budget.left <= 0) return undefined;
   const [item, ...rest] = items;
   if (!item) return stand(area, choice, gaps, held, windowSectors, budget);
@@ -251,7 +272,7 @@ function stand(
     return gap ? ways(area, gap, items, gap.before !== undefined && choice.shrunk.has(gap.before)) : [];
   });
   for (const places of product(perGap)) {
-    budget.left -= 5;
+    budget.left -= 3 * stepOf(area);
     const found = sequence(area, choice, places.flat(), windowSectors);
     if (found) return found;
     if (budget.left <= 0) return undefined;

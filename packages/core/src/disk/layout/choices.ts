@@ -9,7 +9,7 @@ export const mostShrunkBeyond = 3;
 export type Budget = { left: number };
 
 /** Steps for one plan: some 50 ms (`npm run bench`). */
-export const planSteps = 60_000;
+export const planSteps = 12_000;
 
 /** Which pieces are moved and which are shrunk, by their places in the area. */
 export type Choice = {
@@ -45,6 +45,11 @@ export function bitsWith({ pieces }: Area, moved: number, shrunk: number): Bits 
   };
 }
 
+/** A look at a choice goes over all pieces: it costs the more, the more there are. */
+export function stepOf({ pieces }: Area): number {
+  return Math.ceil(pieces.length / 8);
+}
+
 /** What may be moved: every set up to `exactPieces`, beyond it up to two, and at last all that can be. */
 function movedSets({ pieces }: Area): readonly number[] {
   const movable = bitsOf(pieces, ({ movable: can }) => can);
@@ -65,9 +70,10 @@ function shrinkableBits({ pieces }: Area): readonly number[] {
 export function everythingShrunk(area: Area, windowSectors: number, budget: Budget): readonly Bits[] {
   const everything = shrinkableBits(area).reduce((all, bit) => all | bit, 0);
   const lengths = lengthsOf(area);
+  const step = stepOf(area);
   return movedSets(area)
     .filter((moved) => {
-      budget.left -= 1;
+      budget.left -= step;
       return viable(area, lengths, moved, everything, windowSectors);
     })
     .map((moved) => bitsWith(area, moved, everything))
@@ -79,6 +85,7 @@ export function* choicesByCost(area: Area, windowSectors: number, budget: Budget
   const lengths = lengthsOf(area);
   const { pieces } = area;
   const exact = pieces.length <= exactPieces;
+  const step = stepOf(area);
   const shrinkable = shrinkableBits(area);
   // More shrinking never hurts: what does not fit with everything shrunk does not fit at all.
   const moves = everythingShrunk(area, windowSectors, budget)
@@ -103,7 +110,7 @@ export function* choicesByCost(area: Area, windowSectors: number, budget: Budget
       const shrinkCount = risk - riskOfMoves;
       if (shrinkCount < 0 || shrinkCount > mostShrunk) continue;
       for (const shrunk of byCount.get(shrinkCount) ?? []) {
-        budget.left -= 1;
+        budget.left -= step;
         // A level that was not looked through whole has no cheapest one.
         if (budget.left <= 0) return;
         if (viable(area, lengths, moved, shrunk, windowSectors)) level.push(bitsWith(area, moved, shrunk));

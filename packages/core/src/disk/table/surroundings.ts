@@ -90,14 +90,25 @@ type Run = { readonly startLba: number; readonly sectorCount: number };
 function usedRun(source: SectorSource, startLba: number, end: number): Run | undefined {
   if (end <= startLba) return undefined;
   const { bytes } = readPadded(source, startLba, end - startLba);
-  const from = bytes.findIndex((byte) => byte !== 0);
+  const from = firstUsed(bytes);
   if (from < 0) return undefined;
-  const until = bytes.findLastIndex((byte) => byte !== 0);
+  const until = lastUsed(bytes);
   const first = startLba + Math.floor(from / source.sectorSizeBytes);
   return {
     startLba: first,
     sectorCount: startLba + Math.floor(until / source.sectorSizeBytes) + 1 - first,
   };
+}
+
+/** Loops by number: a MiB is looked through with every disk that is read. */
+function firstUsed(bytes: Uint8Array): number {
+  for (let index = 0; index < bytes.length; index += 1) if (bytes[index] !== 0) return index;
+  return -1;
+}
+
+function lastUsed(bytes: Uint8Array): number {
+  for (let index = bytes.length - 1; index >= 0; index -= 1) if (bytes[index] !== 0) return index;
+  return -1;
 }
 
 /** Signs of a set or of dynamic volumes outside of every partition: changing the table would not move them along. */
