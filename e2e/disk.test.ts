@@ -280,11 +280,11 @@ describe('the layout of a move’s disk', () => {
     );
     reference = move.reference;
     await page.goto(`${house.address}/moves/${reference}/disk`);
-    await sees(page, 'size box: 61440 MiB to take away');
+    await sees(page, 'take away: 61440 MiB');
     expect(await valueOf('Room wanted, GiB')).toBe('60');
     await fill(page, 'Room wanted, GB', '70');
     // 70 × 1000³ bytes are 66,757.2 MiB; whole MiB are taken away.
-    await sees(page, 'size box: 66758 MiB to take away');
+    await sees(page, 'take away: 66758 MiB');
     // 70 × 1000³ ÷ 1024³.
     expect(await valueOf('Room wanted, GiB')).toBe('65.193');
     const room = await page.evaluate(() => {
@@ -306,7 +306,7 @@ describe('the layout of a move’s disk', () => {
 
   it('is read with the arrow keys: operations sideways, partitions up and down', async () => {
     await page.goto(`${house.address}/moves/${reference}/disk`);
-    await sees(page, 'size box:');
+    await sees(page, 'take away:');
     await page.focus('.flow-window');
     await sees(page, 'Before the first operation: EFI from');
     await page.keyboard.press('ArrowRight');
@@ -323,7 +323,7 @@ describe('the layout of a move’s disk', () => {
     await sees(page, 'in one run cannot be had; the most is');
     const [, most = ''] = /the most is ([\d.]+ GB \([\d.]+ GiB\))/.exec(await textOf(page, '.notice')) ?? [];
     await click(page, `Take ${most}`);
-    await sees(page, 'size box:');
+    await sees(page, 'take away:');
     await page.waitForFunction(() => document.querySelector('.notice') === null);
   });
 

@@ -82,6 +82,10 @@ describe('a logical partition made before others', () => {
     expect(made).toMatchObject({ partition: 6 });
   });
 
+  it('says who gets another number, before anything is done', () => {
+    expect(plan.first.join(' ')).toContain('partition 6 (PHOTOS) becomes 7.');
+  });
+
   it('is so on the disk, by this reader and by the system’s own', () => {
     const source = written(plan.before, bufferSource(new Uint8Array(110 * 1024 ** 2), 512));
     const after = applyLayout(source, plan, random);

@@ -1,5 +1,5 @@
 import { printBytes, sourcesOf, type DiskFlow, type FlowBand } from '@ulvane/core';
-import { bandPath, flowHeight, movePath, usedPath, type FlowScale } from './flowScale';
+import { bandPath, flowHeight, movePath, shortened, usedPath, type FlowScale } from './flowScale';
 
 type FlowBandsProps = { readonly id: string; readonly flow: DiskFlow; readonly scale: FlowScale };
 
@@ -128,9 +128,12 @@ function New({ band, flow, scale }: OneProps) {
   const first = band.cuts.findIndex((cut) => cut !== undefined);
   const cut = band.cuts.at(-1);
   if (!cut) return null;
-  const x = first === 0 ? scale.width * 0.6 : scale.x(first - 1) + scale.columnWidth * 0.55;
+  const moving = flow.columns[first - 1]?.operations.some(({ kind }) => kind === 'move') === true;
+  const x = first === 0 ? scale.width * 0.6 : scale.x(first - 1) + scale.columnWidth * (moving ? 0.75 : 0.4);
   const top = scale.y(cut.startLba);
   const height = Math.max(4, scale.y(cut.sectorCount));
+  // As many letters as there is room for; the whole is beside the figure and in the table.
+  const letters = Math.floor((scale.width - x - 14) / 6.6);
   const sources = sourcesOf(flow, cut);
   const lines = sources.slice(0, Math.max(0, Math.floor((height - 24) / 15)));
   return (
@@ -144,13 +147,15 @@ function New({ band, flow, scale }: OneProps) {
       />
       {height >= 20 && (
         <text x={x + 8} y={top + 16} className="strong">
-          {band.key === 'room' ? 'room for something new' : band.label}
+          {shortened(band.key === 'room' ? 'room for something new' : band.label, letters)}
         </text>
       )}
       {lines.map(({ label, sectorCount }, index) => (
         <text key={label} x={x + 8} y={top + 32 + index * 15}>
-          {printBytes(sectorCount * flow.sectorSizeBytes, 'decimal')}{' '}
-          {label === 'free' ? 'free before' : `from ${label}`}
+          {shortened(
+            `${printBytes(sectorCount * flow.sectorSizeBytes, 'decimal')} ${label === 'free' ? 'free before' : `from ${label}`}`,
+            letters,
+          )}
         </text>
       ))}
     </g>
@@ -164,20 +169,24 @@ function BandText({ band, flow, scale }: OneProps) {
   const bytes = (sectors: number) => printBytes(sectors * sectorSizeBytes, 'decimal');
   const height = before ? scale.y(before.sectorCount) : 0;
   const top = before ? scale.y(before.startLba) : 0;
+  const left = flow.containers.some(({ when }) => when === 'before') ? 24 : 14;
+  // Until the column in which it goes.
+  const goes = band.cuts.findIndex((cut) => cut === undefined);
+  const room = (goes < 1 ? scale.width : scale.x(goes - 1)) - left;
   const still = band.fate === 'stays' && band.cuts.every((cut) => cut?.sectorCount === before?.sectorCount);
   const used = band.usedSectors === undefined ? '' : `, of which ${bytes(band.usedSectors)} in use`;
   return (
     <>
-      {before && height >= 24 && (
-        <text x="14" y={top + Math.min(20, height / 2 + 1)} className="name">
+      {before && height >= 24 && room > 110 && (
+        <text x={left} y={top + Math.min(20, height / 2 + 1)} className="name">
           {band.label}
           {still ? ' stays, byte for byte' : ''}
         </text>
       )}
-      {before && height >= 40 && (
-        <text x="14" y={top + 37}>
+      {before && height >= 40 && room > 110 && (
+        <text x={left} y={top + 37}>
           {bytes(before.sectorCount)}
-          {used}
+          {room > 260 ? used : ''}
         </text>
       )}
       {columns.map((column, index) => {

@@ -15,22 +15,23 @@ export function FlowHeads(props: HeadsProps) {
       {flow.columns.length === 0 && <li>{empty}</li>}
       {flow.columns.map((column, index) => {
         const [first] = column.operations;
+        const amount = amountOf(column);
         const crossed = flow.lineBefore !== undefined && index >= flow.lineBefore;
         return (
           <li key={`${index} ${column.title}`} className={crossed ? 'beyond' : undefined}>
             <strong>
               <span className="disc">{index + 1}</span> {column.title}
             </strong>
-            {first?.amountBytes !== undefined && (
+            {amount !== undefined && (
               <span>
-                {first.kind === 'shrink' || first.kind === 'grow' || first.kind === 'move' ? 'by ' : ''}
-                {printBothUnits(first.amountBytes)}
+                {first?.kind === 'shrink' || first?.kind === 'grow' || first?.kind === 'move' ? 'by ' : ''}
+                {printBothUnits(amount).replace(' (', ', ').replace(')', '')}
               </span>
             )}
             {first?.typeMebibytes !== undefined && (
               <span>
-                size box: <b className="mono">{first.typeMebibytes}</b> MiB
-                {first.kind === 'shrink' ? ' to take away' : ''}
+                {first.kind === 'shrink' ? 'take away: ' : 'size box: '}
+                <b className="mono">{first.typeMebibytes}</b> MiB
               </span>
             )}
           </li>
@@ -63,7 +64,9 @@ export function FlowNotes(props: ColumnsProps) {
             </span>
             <span className="flow-time" aria-hidden="true">
               <i style={{ width: `${(hands / longest) * 100}%` }} />
-              <i className="waiting" style={{ width: `${((minutes - hands) / longest) * 100}%` }} />
+              {minutes > hands && (
+                <i className="waiting" style={{ width: `${((minutes - hands) / longest) * 100}%` }} />
+              )}
             </span>
             <span>
               <strong>Power cut:</strong> {last?.ifPowerFails}
@@ -81,4 +84,12 @@ export function FlowNotes(props: ColumnsProps) {
 
 export function minutesOf({ operations }: FlowColumn): number {
   return operations.reduce((sum, { minutes }) => sum + minutes, 0);
+}
+
+/** What an operation gives, takes or is made of; of deletions in a row together. */
+function amountOf({ operations }: FlowColumn): number | undefined {
+  const [first] = operations;
+  return first?.kind === 'delete'
+    ? operations.reduce((sum, { amountBytes = 0 }) => sum + amountBytes, 0)
+    : first?.amountBytes;
 }

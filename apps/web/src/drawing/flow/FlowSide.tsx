@@ -1,5 +1,5 @@
 import { printBothUnits, printBytes, type DiskFlow, type FlowBand, type Stretch } from '@ulvane/core';
-import { flowHeight, sideWidth, spread, tapeWidth, type FlowScale } from './flowScale';
+import { flowHeight, shortened, sideWidth, spread, tapeWidth, type FlowScale } from './flowScale';
 import { FlowTape } from './FlowTape';
 
 type FlowSideProps = {
@@ -106,10 +106,6 @@ function fits<L extends { readonly height: number; readonly wide: boolean; reado
     kept = kept.filter((one) => one !== least);
   }
   return kept;
-}
-
-function shortened(text: string, most: number): string {
-  return text.length <= most ? text : `${text.slice(0, most - 1)}…`;
 }
 
 /** @example range({ startLba: 2048, sectorCount: 2048 }, 512) // '0.0 to 0.0 GB' */

@@ -114,3 +114,8 @@ export function spread(
   }
   return tops;
 }
+
+/** @example shortened('RECOVERY', 5) // 'RECO…' */
+export function shortened(text: string, most: number): string {
+  return text.length <= most ? text : `${text.slice(0, most - 1)}…`;
+}

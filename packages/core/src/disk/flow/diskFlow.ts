@@ -129,7 +129,7 @@ export function diskFlow({ before, after, operations, room }: Planned): DiskFlow
   };
 }
 
-/** A format belongs to the creation just before it: one column for both. */
+/** A format belongs to the creation just before it, and deletions in a row are one: a column for each. */
 function columnsOf(operations: readonly PlannedOperation[]): readonly FlowColumn[] {
   const columns: FlowColumn[] = [];
   for (const operation of operations) {
@@ -144,6 +144,11 @@ function columnsOf(operations: readonly PlannedOperation[]): readonly FlowColumn
       columns[columns.length - 1] = {
         operations: [made, operation],
         title: made.title.replace('Create', 'Create and format'),
+      };
+    else if (operation.kind === 'delete' && last && made?.kind === 'delete')
+      columns[columns.length - 1] = {
+        operations: [...last.operations, operation],
+        title: `Delete ${last.operations.length + 1} partitions`,
       };
     else columns.push({ operations: [operation], title: operation.title });
   }

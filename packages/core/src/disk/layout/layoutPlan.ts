@@ -1,11 +1,17 @@
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBytes } from '../../quantity/bytes';
-import { calledBy, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
+import {
+  calledBy,
+  inDiskOrder,
+  inSentence,
+  type PartitionTable,
+  type TablePartition,
+} from '../table/partitionTable';
 import { whatBefore, whyNotClosed } from '../leftState';
 import { typeOf } from '../table/partitionTypes';
 import { checkPlanned } from './checkPlanned';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
-import { describeOperation, riskPoints, type Operation, type PlannedOperation } from './operation';
+import { describeOperation, type Operation, type PlannedOperation } from './operation';
 
 export type LayoutPlan = {
   readonly goal: LayoutPlanGoal;
@@ -101,7 +107,7 @@ export function finishPlan(
     planned.length === 0
       ? 'The disk is like that already: nothing has to be done.'
       : [
-          `${planned.length === 1 ? 'One operation' : `${planned.length} operations`}, about ${minutes} min, ${riskWords(risk)}.`,
+          `${planned.length === 1 ? 'One operation' : `${planned.length} operations`}, about ${minutes} min, ${riskWords(planned)}.`,
           ...between,
           ...(proven
             ? []
@@ -118,7 +124,10 @@ export function finishPlan(
       movedBytes,
       minutes,
       ...(room ? { room } : {}),
-      first: beforehand(numbered, before.partitions),
+      first: [
+        ...beforehand(numbered, before.partitions),
+        ...renumberedSentence(before, checked.value, operations),
+      ],
       proven,
       sentence,
     },
@@ -150,7 +159,33 @@ function beforehand(
   ].filter((sentence) => sentence !== undefined);
 }
 
-function riskWords(risk: number): string {
-  if (risk === 0) return 'no risk to what is there';
-  return risk < riskPoints.move ? 'little risk' : 'and a move that is broken off loses data';
+/** Who gets another number, as logical partitions do where one is made or goes before them, and what hangs on it. */
+function renumberedSentence(
+  before: PartitionTable,
+  after: PartitionTable,
+  operations: readonly Operation[],
+): readonly string[] {
+  const renumbered = before.partitions.flatMap((partition) => {
+    const move = operations.find(
+      (operation) => operation.kind === 'move' && operation.partition === partition.number,
+    );
+    const startLba = move?.kind === 'move' ? move.toLba : partition.startLba;
+    const gone = operations.some(
+      (operation) => operation.kind === 'delete' && operation.partition === partition.number,
+    );
+    const now = gone ? undefined : after.partitions.find((one) => one.startLba === startLba);
+    return now && now.number !== partition.number ? [`${inSentence(partition)} becomes ${now.number}`] : [];
+  });
+  return renumbered.length === 0
+    ? []
+    : [
+        `Numbers change along the chain: ${renumbered.join(', ')}. Boot entries, mount tables and notes that name a partition by its number have to be told.`,
+      ];
+}
+
+function riskWords(operations: readonly PlannedOperation[]): string {
+  if (operations.some(({ kind }) => kind === 'move')) return 'and a move that is broken off loses data';
+  if (operations.some(({ kind }) => kind === 'delete'))
+    return 'and what is deleted is only in its copies afterwards';
+  return operations.some(({ risk }) => risk > 0) ? 'little risk' : 'no risk to what is there';
 }
