@@ -45,7 +45,7 @@ const views = [
   ['/drives', 'for installers, never a backup'],
   ['/house', 'Who changed it'],
   ['/disks', 'Shrink dialog'],
-  ['/moves/MV-0039/disk', 'Plan the layout'],
+  ['/moves/MV-0039/disk', 'possible:'],
   ['/moves/MV-0048/disk', 'do not touch'],
   ['/moves/MV-0022/survey', 'Facts'],
   ['/moves/MV-0022/decide', 'Facts that only a mistake'],

@@ -377,6 +377,45 @@ describe('what came back', () => {
     expect(openOf(view)).toBe(1);
   });
 
+  it('noise hides no loss: neither on a copy nor after a restore', async () => {
+    const saved = [entry('Ada/tmp/will.part', 'the will'), entry('Ada/.cache/1', 'thumb')];
+    let view = await taken(await newMove(), { role: 'before' }, ...saved);
+    const [kept] = saved;
+    if (!kept) throw new Error();
+    view = await taken(view, { role: 'copy', destinationId: 'b-07' }, { ...kept, sha256: 'f'.repeat(64) });
+    view = MoveViewSchema.parse(
+      (
+        await technician.at(api.compareCopy, {
+          params: { reference: view.move.reference },
+          body: { version: view.version, dataSetId: 'letters', destinationId: 'b-07' },
+        })
+      ).body,
+    );
+    expect(view.move.copies).toEqual([]);
+    expect(view.move.failedChecks).toMatchObject([{ count: 2 }]);
+    view = await reconciled(await taken(view, { role: 'after' }, kept, entry('Ada/.cache/2', 'new')));
+    expect(view.move.reconciled[0]).toMatchObject({ counts: { missing: 1, added: 1 }, noise: 1, open: 1 });
+  });
+
+  it('a list of the same content leaves copies verified, in whichever order; another one does not', async () => {
+    const files = [entry('a.txt', 'alpha'), entry('b.txt', 'beta')];
+    let view = await taken(await newMove(), { role: 'before' }, ...files);
+    view = await taken(view, { role: 'copy', destinationId: 'b-07' }, ...files);
+    view = MoveViewSchema.parse(
+      (
+        await technician.at(api.compareCopy, {
+          params: { reference: view.move.reference },
+          body: { version: view.version, dataSetId: 'letters', destinationId: 'b-07' },
+        })
+      ).body,
+    );
+    expect(view.move.copies).toHaveLength(1);
+    view = await taken(view, { role: 'before' }, ...[...files].reverse());
+    expect(view.move.copies).toHaveLength(1);
+    view = await taken(view, { role: 'before' }, entry('a.txt', 'alphb'), entry('b.txt', 'beta'));
+    expect(view.move.copies).toEqual([]);
+  });
+
   it('knows the names that files got for a destination', async () => {
     let view = await taken(await newMove(), { role: 'before' }, entry('what?.txt', 'w'));
     view = await MoveViewSchema.parseAsync(

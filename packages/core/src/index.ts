@@ -75,6 +75,7 @@ export * from './backup/pack';
 export * from './backup/proposals';
 export * from './backup/renames';
 export * from './backup/retention';
+export * from './backup/sameDrive';
 export * from './backup/scope';
 export * from './backup/scopeNotices';
 export * from './media/stick';

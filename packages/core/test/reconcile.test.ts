@@ -82,9 +82,9 @@ describe('what became of the files', () => {
     ]);
   });
 
-  it('names the noise rule that explains a file', () => {
-    const before = listOf({ 'Ada/.cache/p/1': 'x', 'Ada/notes.txt': 'y' });
-    const found = [...differencesOf(reconcile(before, listOf({})), before, listOf({}), ['**/notes.*'])];
+  it('names the noise rule that excuses a file that was added', () => {
+    const after = listOf({ 'Ada/.cache/p/1': 'x', 'Ada/notes.txt': 'y' });
+    const found = [...differencesOf(reconcile(listOf({}), after), listOf({}), after, ['**/notes.*'])];
     expect(found.map(({ noise }) => noise)).toEqual(['**/{cache,caches,.cache}/**', '**/notes.*']);
   });
 });

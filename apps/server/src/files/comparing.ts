@@ -67,11 +67,10 @@ export class Comparing {
       names ? renameBack(names) : undefined,
     );
     const before = await this.beforeOf(move, beforeHead, dataSetId);
-    const noise = noiseFor(move, await this.house.catalogue());
     const sampled = copyHead.sampledFrom !== null;
     const { compared, whole, count, files } = await this.workers.run(
       'checkCopyTask',
-      { before, copy, sampled, noise },
+      { before, copy, sampled },
       memoryOf(before, copy),
     );
     return this.writer.change(reference, version, actor, (current, context) =>

@@ -17,7 +17,6 @@ export type CheckInput = {
   readonly copy: PackedList;
   /** The copy's list is of drawn files only. */
   readonly sampled: boolean;
-  readonly noise: readonly string[];
 };
 
 type Checked = {
@@ -30,21 +29,16 @@ type Checked = {
 const filesNamed = 200;
 
 /** Compares a copy with the data set, as a whole or in the files that were drawn. */
-export function checkCopy({ before: all, copy, sampled, noise }: CheckInput): Checked {
+export function checkCopy({ before: all, copy, sampled }: CheckInput): Checked {
   const drawn = sampled
     ? new Set(Array.from({ length: copy.count }, (_none, row) => pathAt(copy, row)))
     : null;
   const before = drawn ? rowsWhere(all, (row) => drawn.has(pathAt(all, row))) : all;
   const files: Checked['files'][number][] = [];
   let count = 0;
-  // What is on the copy besides is no fault of the copy.
-  for (const { kind, pathBefore, noise: rule } of differencesOf(
-    reconcile(before, copy),
-    before,
-    copy,
-    noise,
-  )) {
-    if (pathBefore === null || rule !== null) continue;
+  // What is on the copy besides is no fault of the copy; whatever was there before has to be on it as it was.
+  for (const { kind, pathBefore } of differencesOf(reconcile(before, copy), before, copy)) {
+    if (pathBefore === null) continue;
     count += 1;
     if (files.length < filesNamed) files.push({ kind, path: pathBefore });
   }

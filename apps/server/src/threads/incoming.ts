@@ -12,6 +12,7 @@ import {
   type ListSummary,
 } from '@ulvane/core';
 import { refuse } from '../http/problem';
+import { ContentDigest } from './contentDigest';
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { fatal: true });
@@ -24,6 +25,7 @@ const longestLineBytes = 256 * 1024;
  */
 export class IncomingList {
   private readonly builder = new ListBuilder();
+  private readonly digest = new ContentDigest();
   private ready: FileEntry[] = [];
   private sinceLine = 0;
   private readonly splitter = new LineSplitter((bytes, start, end, line) => {
@@ -40,6 +42,7 @@ export class IncomingList {
         `A list has up to ${listLimitRows.toLocaleString('en')} files: split it by folder, and take each part as a data set.`,
       );
     this.builder.add(entry);
+    this.digest.add(entry);
     this.ready.push(entry);
   }
 
@@ -111,6 +114,7 @@ export class IncomingList {
           `${pathAt(list, row)} stands twice. Nothing was recorded.`,
           `/lines/${row + 1}`,
         );
-    return summarise(list);
+    const summary = summarise(list);
+    return summary.withoutDigest > 0 ? summary : { ...summary, contentDigest: this.digest.value() };
   }
 }

@@ -27,6 +27,14 @@ export const FileListHeadSchema = z.strictObject({
   withoutDigest: z.int().min(0),
   /** Files that could not be read, changed while they were read, or are links. */
   troubled: z.int().min(0),
+  /**
+   * Paths, sizes and checksums of all files as one number, in whichever order they stand; absent where a checksum is
+   * missing. Two lists with one digest are of one content.
+   */
+  contentDigest: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .exactOptional(),
   at: InstantSchema,
   by: z.string(),
 });

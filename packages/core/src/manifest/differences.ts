@@ -14,7 +14,7 @@ export type Difference = {
   readonly sizeAfter: number | null;
   /** What the file holds now, where it is there and its checksum is known. */
   readonly sha256After: string | null;
-  /** The noise rule that explains it; null where none does. */
+  /** The noise rule that excuses it; null where none does, and for whatever was there before. */
   readonly noise: string | null;
   /** What a list says of the file itself: it could not be read there. */
   readonly trouble: string | null;
@@ -50,7 +50,8 @@ export function* differencesOf(
       sizeBefore: sizeAt(before, row),
       sizeAfter: partner < 0 ? null : sizeAt(after, partner),
       sha256After: partner < 0 ? null : sha256At(after, partner),
-      noise: noise(pathBefore),
+      // A rule excuses what a system made by itself, never what was there and is missing or changed.
+      noise: null,
       trouble: troubleAt(before, row) ?? (partner < 0 ? null : troubleAt(after, partner)),
     };
   }

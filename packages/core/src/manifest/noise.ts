@@ -2,7 +2,10 @@ import picomatch from 'picomatch';
 
 export type NoiseRule = { readonly pattern: string; readonly sentence: string };
 
-/** What comes and goes by itself and is nobody's file. Families of the catalogue add their own. */
+/**
+ * What a system makes by itself and is nobody's file: excused where it was added, never where it was there before and
+ * is missing or changed. Families of the catalogue add their own.
+ */
 export const noiseRules: readonly NoiseRule[] = [
   { pattern: '**/{cache,caches,.cache}/**', sentence: 'A cache: programs fill it again by themselves.' },
   {

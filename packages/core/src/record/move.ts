@@ -87,7 +87,15 @@ export const MoveSchema = z.strictObject({
   plan: z.strictObject({ runbook: RunbookSchema, at: InstantSchema, by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
   overrules: z.array(
-    z.strictObject({ gateId: z.enum(gateIds), reason: z.string(), at: InstantSchema, by: z.string() }),
+    z.strictObject({
+      gateId: z.enum(gateIds),
+      reason: z.string(),
+      at: InstantSchema,
+      by: z.string(),
+      /** What was overruled, each reason, and in which plan: it covers nothing else. Absent in records of old. */
+      reasons: z.array(z.string()).exactOptional(),
+      planAt: InstantSchema.exactOptional(),
+    }),
   ),
   handover: HandoverSchema,
 });

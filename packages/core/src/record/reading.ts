@@ -24,6 +24,8 @@ export type GateReading = {
   readonly title: string;
   readonly state: GateFinding['state'] | 'overruled';
   readonly sentence: string;
+  /** What closes it, each reason; also of one that was overruled. */
+  readonly reasons: readonly string[];
 };
 
 export type PlanReading = {
@@ -97,6 +99,18 @@ export function differencesNow(
   return now.problems.map(({ sentence }) => ({ stepId: '', kind: 'changed', sentence }));
 }
 
+/** An overrule covers what was overruled, in the plan for which it was: neither another reason nor another plan. */
+function covers(
+  { reasons, planAt }: Move['overrules'][number],
+  now: readonly string[],
+  plan: string | undefined,
+): boolean {
+  return (
+    (reasons === undefined || now.every((reason) => reasons.includes(reason))) &&
+    (planAt === undefined || planAt === plan)
+  );
+}
+
 /** Gates, step standings and staleness of a planned move; undefined without a plan. */
 export function readPlan(move: Move, house: House): PlanReading | undefined {
   const input = runbookInput(move, house);
@@ -117,13 +131,16 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
     .filter(({ id }) => runbook.gates.includes(id))
     .map((gate): GateReading => {
       const finding = gate.judge(context);
-      const overrule = move.overrules.findLast(({ gateId }) => gateId === gate.id);
+      const overrule = move.overrules.findLast(
+        (one) => one.gateId === gate.id && covers(one, finding.reasons, move.plan?.at),
+      );
       return finding.state === 'closed' && overrule
         ? {
             id: gate.id,
             title: gate.title,
             state: 'overruled',
             sentence: `Overruled by ${overrule.by}: ${overrule.reason}`,
+            reasons: finding.reasons,
           }
         : { id: gate.id, title: gate.title, ...finding };
     });

@@ -23,7 +23,7 @@ export const ReconciledSchema = z.strictObject({
     added: count,
     duplicated: count,
   } satisfies Record<(typeof fileKinds)[number], typeof count>),
-  /** Differences that a noise rule explains. */
+  /** Files that a system made by itself, as a noise rule says. */
   noise: count,
   /** Differences that somebody explained or accepted, with a reason. */
   explained: count,

@@ -1,4 +1,5 @@
 import { copiesOf } from '../backup/copies';
+import { isSameDevice } from '../backup/sameDrive';
 import { scopeNotices } from '../backup/scopeNotices';
 import type { FailedCheck } from '../backup/check';
 import type { Copy } from '../backup/dataSet';
@@ -14,7 +15,12 @@ import { printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
 import type { GateId } from './step';
 
-export type GateFinding = { readonly state: 'green' | 'closed'; readonly sentence: string };
+export type GateFinding = {
+  readonly state: 'green' | 'closed';
+  readonly sentence: string;
+  /** Each thing that closes it; an overrule covers those that it was given for. Empty when green. */
+  readonly reasons: readonly string[];
+};
 
 export type GateContext = RunbookInput & {
   readonly copies: readonly Copy[];
@@ -36,8 +42,12 @@ type Gate = {
   readonly judge: (context: GateContext) => GateFinding;
 };
 
-const green = (sentence: string): GateFinding => ({ state: 'green', sentence });
-const closed = (sentence: string): GateFinding => ({ state: 'closed', sentence });
+const green = (sentence: string): GateFinding => ({ state: 'green', sentence, reasons: [] });
+const closed = (sentence: string, reasons: readonly string[] = [sentence]): GateFinding => ({
+  state: 'closed',
+  sentence,
+  reasons,
+});
 const always = () => true;
 const startsFromStick = (route: RouteDefinition, bringing: BringingId) =>
   bringing === 'stick' && (route.steps.includes('start-from-stick') || route.steps.includes('start-by-key'));
@@ -50,7 +60,10 @@ export const gates: readonly Gate[] = [
     concerns: always,
     judge: ({ dataSets, preparation, facts }) => {
       const blocking = scopeNotices(dataSets, facts).filter(({ blocks }) => blocks);
-      if (blocking.length > 0) return closed(blocking.map(({ sentence }) => sentence).join(' '));
+      if (blocking.length > 0) {
+        const reasons = blocking.map(({ sentence }) => sentence);
+        return closed(reasons.join(' '), reasons);
+      }
       if (dataSets.length > 0) return green(`${dataSets.length} data sets are listed.`);
       return preparation.nothingToSave
         ? green(
@@ -74,6 +87,10 @@ export const gates: readonly Gate[] = [
                 `${name(dataSetId)} on ${on(destinationId)}: ${count === 1 ? '1 file differs' : `${count.toLocaleString('en')} files differ`}, first ${first?.path ?? ''}`,
             )
             .join('; ')}. Copy them again, and compare on Save.`,
+          failedChecks.map(
+            ({ dataSetId, destinationId, count, at }) =>
+              `${dataSetId} on ${destinationId}: ${count} differ, compared ${at}`,
+          ),
         );
       const status = copiesOf(dataSets, destinations, copies, route.writesOver, practice);
       const short = status.filter(({ verified, needed }) => verified < needed);
@@ -81,6 +98,7 @@ export const gates: readonly Gate[] = [
       if (short.length === 0 && sampled.length > 0)
         return closed(
           `Only samples were compared of ${sampled.map(({ dataSetId }) => name(dataSetId)).join(', ')}: of what will be erased, one copy is compared in full.`,
+          sampled.map(({ dataSetId }) => `${dataSetId}: only sampled`),
         );
       if (short.length === 0)
         return green(
@@ -88,6 +106,7 @@ export const gates: readonly Gate[] = [
         );
       return closed(
         `Not verified yet: ${short.map(({ dataSetId, verified, needed }) => `${name(dataSetId)} (${verified} of ${needed})`).join(', ')}. Copy, compare checksums, and tick them on Save.`,
+        short.map(({ dataSetId, verified, needed }) => `${dataSetId}: ${verified} of ${needed}`),
       );
     },
   },
@@ -98,10 +117,9 @@ export const gates: readonly Gate[] = [
     judge: ({ preparation, destinations }) => {
       if (!preparation.stick)
         return closed('The installer stick is not named: name it on Prepare, with its serial.');
-      const { name, serial } = preparation.stick;
-      const same = destinations.find(
-        (destination) => destination.name === name || (serial !== '' && destination.serial === serial),
-      );
+      const { stick } = preparation;
+      const { name } = stick;
+      const same = destinations.find((destination) => isSameDevice(stick, destination));
       return same
         ? closed(`Stick ${name} is also the backup ${same.name}: installing would erase the backup.`)
         : green(`Stick ${name} holds no backup.`);
@@ -219,6 +237,7 @@ export const gates: readonly Gate[] = [
           )
         : closed(
             `The ${missing.join(' and the ')} ${missing.length === 1 ? 'has' : 'have'} not agreed in writing: note signer and place on Prepare.`,
+            missing.map((who) => `${who} has not agreed`),
           );
     },
   },
@@ -242,6 +261,7 @@ export const gates: readonly Gate[] = [
         ? green('Every step above the Line is signed.')
         : closed(
             `Not signed: ${unsignedAbove.slice(0, 3).join(', ')}${unsignedAbove.length > 3 ? ` and ${unsignedAbove.length - 3} more` : ''}.`,
+            unsignedAbove,
           ),
   },
   {
@@ -251,7 +271,7 @@ export const gates: readonly Gate[] = [
     judge: ({ staleBecause }) =>
       staleBecause.length === 0
         ? green('Nothing has changed since it was made.')
-        : closed(`The plan is stale: ${staleBecause[0] ?? ''} Make it again.`),
+        : closed(`The plan is stale: ${staleBecause[0] ?? ''} Make it again.`, staleBecause),
   },
 ];
 

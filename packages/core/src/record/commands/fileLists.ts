@@ -24,8 +24,8 @@ export function sameList(
 
 /**
  * Notes that a list of files was recorded; it takes the place of the one of its kind before. A list
- * of the data as it lies on the device also sets the data set's counts, and if they change, verified
- * copies no longer count.
+ * of the data as it lies on the device also sets the data set's counts. Verified copies count on only when the new
+ * list is of the same content.
  */
 export function recordFileList(
   move: Move,
@@ -58,16 +58,30 @@ export function recordFileList(
     fileCount: head.fileCount,
     ...(head.withoutSize === 0 ? { sizeBytes: head.sizeBytes, largestFileBytes: head.largestFileBytes } : {}),
   };
-  const same = counted.fileCount === dataSet.fileCount && counted.sizeBytes === dataSet.sizeBytes;
+  const earlier = move.fileLists.find((list) => sameList(list, head));
+  // A copy belongs to the content that it was compared with: another list is that content only when its digest says so.
+  const same = earlier
+    ? earlier.contentDigest !== undefined && earlier.contentDigest === head.contentDigest
+    : counted.fileCount === dataSet.fileCount && counted.sizeBytes === dataSet.sizeBytes;
+  const concerned = new Set([
+    dataSet.id,
+    ...move.dataSets.filter(({ part }) => part?.of === dataSet.id).map(({ id }) => id),
+  ]);
   const counting = {
     ...next,
     dataSets: move.dataSets.map((other) => (other.id === dataSet.id ? counted : other)),
-    copies: same ? move.copies : move.copies.filter(({ dataSetId }) => dataSetId !== dataSet.id),
+    copies: same ? move.copies : move.copies.filter(({ dataSetId }) => !concerned.has(dataSetId)),
   };
   return changed(
     alignCopySteps(counting, now, actor.name),
     'file-list-recorded',
-    `${sentence}${same || counting.copies.length === move.copies.length ? '' : ' Its verified copies no longer count: the data changed.'}`,
+    `${sentence}${
+      same || counting.copies.length === move.copies.length
+        ? ''
+        : earlier
+          ? ' Its verified copies no longer count: they were compared with an earlier list. Compare them with this one.'
+          : ' Its verified copies no longer count: the data changed.'
+    }`,
   );
 }
 
@@ -75,7 +89,7 @@ export type Comparison = {
   readonly dataSetId: string;
   readonly destinationId: string;
   readonly check: CopyCheck;
-  /** Files that are not on the copy as they were, noise left out. */
+  /** Files that are not on the copy as they were. */
   readonly count: number;
   readonly files: FailedCheck['files'];
 };

@@ -1,4 +1,5 @@
 import type { DataSet, Destination } from '../../backup/dataSet';
+import { isAnotherDrive, isSameDevice } from '../../backup/sameDrive';
 import { fail, type Problem } from '../../outcome/outcome';
 import { alignCopySteps, hasCopy } from '../copySignatures';
 import type { Move } from '../move';
@@ -41,7 +42,7 @@ function doubled(items: readonly { readonly id: string }[], path: string): Probl
   );
 }
 
-/** Sets the list of data sets. A verified copy of one that changed in bytes or count no longer counts. */
+/** Sets the list of data sets. A verified copy of one that is another folder or another amount no longer counts. */
 export function setDataSets(
   move: Move,
   dataSets: readonly DataSet[],
@@ -58,9 +59,20 @@ export function setDataSets(
       before !== undefined &&
       after !== undefined &&
       before.sizeBytes === after.sizeBytes &&
-      before.fileCount === after.fileCount
+      before.fileCount === after.fileCount &&
+      before.path === after.path &&
+      before.place === after.place
     );
   };
+  // A list of another folder is no list of this one.
+  const elsewhere = new Set(
+    dataSets
+      .filter(({ id, path, place }) => {
+        const before = move.dataSets.find((dataSet) => dataSet.id === id);
+        return before !== undefined && (before.path !== path || before.place !== place);
+      })
+      .map(({ id }) => id),
+  );
   const copies = move.copies.filter(({ dataSetId }) => same(dataSetId));
   const lost = move.copies.length - copies.length;
   const ids = new Set(dataSets.map(({ id }) => id));
@@ -69,9 +81,20 @@ export function setDataSets(
     takes: destination.takes.filter((id) => ids.has(id)),
   }));
   return changed(
-    alignCopySteps(prune({ ...move, dataSets: [...dataSets], destinations, copies }), now, actor.name),
+    alignCopySteps(
+      prune({
+        ...move,
+        dataSets: [...dataSets],
+        destinations,
+        copies,
+        fileLists: move.fileLists.filter(({ dataSetId }) => !elsewhere.has(dataSetId)),
+        failedChecks: move.failedChecks.filter(({ dataSetId }) => !elsewhere.has(dataSetId)),
+      }),
+      now,
+      actor.name,
+    ),
     'data-sets-set',
-    `${dataSets.length} data set${dataSets.length === 1 ? '' : 's'} listed.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: the data changed.` : ''}`,
+    `${dataSets.length} data set${dataSets.length === 1 ? '' : 's'} listed.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: the data, or the folder they are in, changed.` : ''}`,
   );
 }
 
@@ -79,7 +102,7 @@ function isInstallerStick(
   { preparation: { stick } }: Move,
   { name, serial }: Pick<Destination, 'name' | 'serial'>,
 ): boolean {
-  return stick !== null && (stick.name === name || (serial !== '' && stick.serial === serial));
+  return stick !== null && isSameDevice(stick, { name, serial });
 }
 
 /** Sets the destinations and what each takes. A verified copy that is no longer taken no longer counts. */
@@ -121,14 +144,48 @@ export function setDestinations(
     ]),
   ];
   if (problems.length > 0) return { ok: false, problems };
-  const copies = move.copies.filter(({ dataSetId, destinationId }) =>
-    destinations.some(({ id, takes }) => id === destinationId && takes.includes(dataSetId)),
+  // Another drive under the same name: what was compared on the old one says nothing of it.
+  const replaced = destinations.filter((destination) => {
+    const before = move.destinations.find(({ id }) => id === destination.id);
+    return before !== undefined && isAnotherDrive(before, destination);
+  });
+  const isReplaced = (destinationId: string | null) => replaced.some(({ id }) => id === destinationId);
+  const copies = move.copies.filter(
+    ({ dataSetId, destinationId }) =>
+      !isReplaced(destinationId) &&
+      destinations.some(({ id, takes }) => id === destinationId && takes.includes(dataSetId)),
   );
+  const lost = move.copies.filter(({ destinationId }) => isReplaced(destinationId)).length;
   return changed(
-    alignCopySteps(prune({ ...move, destinations: [...destinations], copies }), now, actor.name),
+    alignCopySteps(
+      prune({
+        ...move,
+        destinations: [...destinations],
+        copies,
+        fileLists: move.fileLists.filter(({ destinationId }) => !isReplaced(destinationId)),
+        failedChecks: move.failedChecks.filter(({ destinationId }) => !isReplaced(destinationId)),
+      }),
+      now,
+      actor.name,
+    ),
     'destinations-set',
-    `Destinations: ${destinations.map(({ name }) => name).join(', ') || 'none'}.`,
+    `Destinations: ${destinations.map(({ name }) => name).join(', ') || 'none'}.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: ${replaced.map(({ name }) => name).join(', ')} is another drive now, by its serial.` : ''}`,
   );
+}
+
+/** Why a copy cannot be said to be good by hand: a comparison found that it is not. */
+function whyDiffers(
+  move: Pick<Move, 'failedChecks' | 'dataSets' | 'destinations'>,
+  dataSetId: string,
+  destinationId: string,
+): string | undefined {
+  const failed = move.failedChecks.find(
+    (one) => one.dataSetId === dataSetId && one.destinationId === destinationId,
+  );
+  if (!failed) return undefined;
+  const set = move.dataSets.find(({ id }) => id === dataSetId)?.name ?? dataSetId;
+  const on = move.destinations.find(({ id }) => id === destinationId)?.name ?? destinationId;
+  return `${set} on ${on} differed in ${failed.count.toLocaleString('en')} ${failed.count === 1 ? 'file' : 'files'} when it was compared: copy them again, and compare it again.`;
 }
 
 /** Ticks a copy as verified by checksum, or takes the tick back. */
@@ -156,6 +213,8 @@ export function tickCopy(
       '/verified',
       `${dataSet.name} on ${destination.name} is verified already.`,
     );
+  const differs = tick.verified ? whyDiffers(move, dataSet.id, destination.id) : undefined;
+  if (differs !== undefined) return fail('copy-differs', '/verified', differs);
   const copies = tick.verified
     ? [
         ...others,

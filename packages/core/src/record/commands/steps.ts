@@ -198,7 +198,14 @@ export function overruleGate(
       ...move,
       overrules: [
         ...move.overrules,
-        { gateId, reason: reason.trim(), at: context.now, by: context.actor.name },
+        {
+          gateId,
+          reason: reason.trim(),
+          at: context.now,
+          by: context.actor.name,
+          reasons: [...gate.reasons],
+          ...(move.plan ? { planAt: move.plan.at } : {}),
+        },
       ],
     },
     'gate-overruled',

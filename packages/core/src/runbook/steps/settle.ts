@@ -1,4 +1,4 @@
-import { copyTime, sourceMedium } from '../../backup/copyTime';
+import { copyTime, sourceMedium, type CopyTime } from '../../backup/copyTime';
 import { riskOf } from '../../backup/scope';
 import type { DataSet, Destination } from '../../backup/dataSet';
 import { printBothUnits } from '../../quantity/bytes';
@@ -73,31 +73,58 @@ export const firewall: StepMaker = () => [
   },
 ];
 
-/** The destination that restores fastest among those that hold all of the data sets, else the first. */
-function restoreFrom(
+type Source = { readonly from: Destination; readonly sets: readonly DataSet[]; readonly time: CopyTime };
+
+/**
+ * From where each data set comes back: the drive that holds most of what is left, the fastest of those by reckoning;
+ * several drives where no one holds all.
+ */
+function restoreSources(
   sets: readonly DataSet[],
   destinations: readonly Destination[],
-): Destination | undefined {
-  return destinations.find(({ takes }) => sets.every(({ id }) => takes.includes(id))) ?? destinations[0];
+  facts: RunbookInput['facts'],
+): readonly Source[] {
+  const back = sourceMedium(systemDisk(valueOf(facts, 'disks')));
+  const sources: Source[] = [];
+  let left = sets;
+  while (left.length > 0) {
+    const held = destinations.map((from): Source => {
+      const here = left.filter(({ id }) => from.takes.includes(id));
+      return { from, sets: here, time: copyTime(sumOf(here), back, from) };
+    });
+    const [best] = held
+      .filter((one) => one.sets.length > 0)
+      .sort((a, b) => b.sets.length - a.sets.length || a.time.minutes.likely - b.time.minutes.likely);
+    if (!best) break;
+    sources.push(best);
+    left = left.filter((set) => !best.sets.includes(set));
+  }
+  return sources;
+}
+
+function sumOf(sets: readonly DataSet[]): { readonly sizeBytes: number; readonly fileCount: number } {
+  return {
+    sizeBytes: sets.reduce((sum, set) => sum + set.sizeBytes, 0),
+    fileCount: sets.reduce((sum, set) => sum + set.fileCount, 0),
+  };
 }
 
 export const restore: StepMaker = ({ dataSets, destinations, route, facts }: RunbookInput) => {
-  const sets = dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk');
-  const from = restoreFrom(sets, destinations);
-  if (sets.length === 0 || !from) return [];
-  const sizeBytes = sets.reduce((sum, set) => sum + set.sizeBytes, 0);
-  const fileCount = sets.reduce((sum, set) => sum + set.fileCount, 0);
-  const time = copyTime({ sizeBytes, fileCount }, sourceMedium(systemDisk(valueOf(facts, 'disks'))), from);
-  return [
-    {
-      title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}`,
+  const atRisk = dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk');
+  const sources = restoreSources(atRisk, destinations, facts);
+  return sources.map(({ from, sets, time }) => {
+    const { fileCount, sizeBytes } = sumOf(sets);
+    const named = sources.length > 1 ? `: ${sets.map(({ name }) => name).join(', ')}` : '';
+    return {
+      ...(sources.length > 1 ? { id: `restore:${from.id}` } : {}),
+      title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}${named}`,
       why: `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
       success: 'Counts and checksums agree with the backup.',
       extraWaiting: time.minutes,
-      effects: [{ kind: 'restored', dataSetIds: sets.map(({ id }) => id) }],
-      troubles: ['backup-drive-fails', 'checksum-differs'],
-    },
-  ];
+      effects: [{ kind: 'restored' as const, dataSetIds: sets.map(({ id }) => id) }],
+      troubles: ['backup-drive-fails' as const, 'checksum-differs' as const],
+    };
+  });
 };
 
 export const applications: StepMaker = ({ facts, route }) => {
