@@ -166,7 +166,8 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await dialogGone(page);
   await addDestination('B-07', 'OSB-7731C');
   await addDestination('B-09', 'OSB-9911A');
-  await sees(page, 'Fits: 2.1 GB (2.0 GiB) of 1.2 TB (1.1 TiB) free');
+  await sees(page, 'Fits: 2.1 GB (2.0 GiB) in files, ');
+  await sees(page, 'of 1.2 TB (1.1 TiB) free');
   await sees(page, '0 of 2');
 
   // The runbook is made, and can be printed on A4.

@@ -60,6 +60,7 @@ export * from './route/licence';
 export * from './route/score';
 export * from './route/smallestChange';
 export * from './route/whatWouldChange';
+export * from './backup/allocation';
 export * from './backup/check';
 export * from './backup/copies';
 export * from './backup/copyTime';

@@ -138,8 +138,11 @@ describe('a list of renames', () => {
 });
 
 describe('packing', () => {
+  /** Sizes below are tens of megabytes: clusters and folders are small beside them. */
+  const unit = 10_000_000;
+  const cluster = 32_768;
   const tree = (files: Readonly<Record<string, number>>) =>
-    folderTree(packList(Object.entries(files).map(([path, size]) => sized(path, size))));
+    folderTree(packList(Object.entries(files).map(([path, size]) => sized(path, size * unit))), [cluster]);
   const parcel = (dataSetId: string, files: Readonly<Record<string, number>>, copies = 1): Parcel => ({
     dataSetId,
     name: dataSetId,
@@ -149,8 +152,9 @@ describe('packing', () => {
   const shelf = (id: string, freeBytes: number, fileSystem: FileSystemId = 'exfat'): Shelf => ({
     id,
     name: id,
-    freeBytes,
+    freeBytes: freeBytes * unit,
     fileSystem,
+    clusterBytes: cluster,
   });
   const short = (packing: ReturnType<typeof pack>) =>
     packing.placements.map(({ shelfId, dataSetId, path }) => `${dataSetId}:${path}→${shelfId}`);
@@ -161,13 +165,16 @@ describe('packing', () => {
       [shelf('big', 500), shelf('small', 100)],
     );
     expect(short(packed)).toEqual(['photos:→small']);
-    expect(packed.freeAfter).toEqual({ big: 500, small: 10 });
+    // 90 units of files, and less than 1 MB for clusters, folders and names.
+    expect(packed.freeAfter.big).toBe(500 * unit);
+    expect(packed.freeAfter.small).toBeLessThan(10 * unit);
+    expect(packed.freeAfter.small).toBeGreaterThan(9.9 * unit);
   });
 
   it('splits by folder where it must', () => {
     const packed = pack(
       [parcel('photos', { 'a/1': 60, 'a/2': 20, 'b/3': 50 })],
-      [shelf('x', 100), shelf('y', 60)],
+      [shelf('x', 101), shelf('y', 60)],
     );
     expect(short(packed)).toEqual(['photos:a→x', 'photos:b→y']);
   });
@@ -180,10 +187,11 @@ describe('packing', () => {
 
   it('says what is missing: room, or another file system', () => {
     expect(pack([parcel('photos', { 'a/1': 600 })], [shelf('x', 500)]).left[0]?.sentence).toContain(
-      'Add a drive with 100 B',
+      'Add a drive with 1.0 GB',
     );
     expect(
-      pack([parcel('film', { a: 5 * gib })], [shelf('x', 9 * gib, 'fat32')]).left[0]?.sentence,
+      pack([parcel('film', { a: (5 * gib) / unit })], [shelf('x', (9 * gib) / unit, 'fat32')]).left[0]
+        ?.sentence,
     ).toContain('takes no file that large');
   });
 
@@ -205,8 +213,18 @@ describe('packing', () => {
           const shelves = rooms.map((room, index) => shelf(`drive-${index}`, room));
           const { placements, left } = pack(parcels, shelves);
           for (const { id, freeBytes } of shelves) {
-            const here = placements.filter(({ shelfId }) => shelfId === id);
-            expect(here.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0)).toBeLessThanOrEqual(freeBytes);
+            // Each file in whole clusters, reckoned here from the files themselves.
+            const there = placements
+              .filter(({ shelfId }) => shelfId === id)
+              .flatMap(({ dataSetId, path }) => {
+                const files = sets[Number(dataSetId.slice('set-'.length))]?.[0] ?? {};
+                return Object.entries(files).filter(([file]) => liesIn(file, [path]));
+              });
+            const taken = there.reduce(
+              (sum, [, size]) => sum + Math.ceil((size * unit) / cluster) * cluster,
+              0,
+            );
+            expect(taken).toBeLessThanOrEqual(freeBytes);
           }
           sets.forEach(([files, copies], index) => {
             for (const path of Object.keys(files)) {

@@ -1,25 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
-import {
-  recordFileList,
-  sameList,
-  type CommandOutcome,
-  type FileListHead,
-  type ListSummary,
-  type Move,
-} from '@ulvane/core';
+import { recordFileList, sameList, type CommandOutcome, type FileListHead, type Move } from '@ulvane/core';
 import type { Request } from 'express';
 import { receive } from '../http/receive';
 import type { ActorOfRequest } from '../http/serves';
 import { MovesWriter } from '../moves/moves.writer';
+import type { ReceivedSummary } from '../threads/incoming';
 import { fileEntryColumns } from '../threads/readListTask';
 import { Workers } from '../threads/workers';
 import { copyIn } from './copyIn';
 
 type Given = Pick<FileListHead, 'dataSetId' | 'role' | 'destinationId' | 'source' | 'sampledFrom'>;
 
-const nothingYet: ListSummary = {
+const nothingYet: ReceivedSummary = {
   fileCount: 0,
   sizeBytes: 0,
   largestFileBytes: 0,
@@ -49,7 +43,7 @@ export class FileListsWriter {
   ): Promise<MoveView> {
     const listId = randomUUID();
     const command =
-      (summary: ListSummary) =>
+      (summary: ReceivedSummary) =>
       (move: Move, context: Parameters<typeof recordFileList>[2]): CommandOutcome =>
         recordFileList(move, { id: listId, ...given, ...summary }, context);
     // What would be refused is refused before a million lines are received.

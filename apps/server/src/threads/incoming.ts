@@ -5,14 +5,19 @@ import {
   listLimitRows,
   readListPath,
   RowTable,
+  ShapeCounter,
   byPath,
   pathAt,
   summarise,
   type FileEntry,
+  type FileListHead,
   type ListSummary,
 } from '@ulvane/core';
 import { refuse } from '../http/problem';
 import { ContentDigest } from './contentDigest';
+
+/** What a list sums up to, and what only who receives it can tell. */
+export type ReceivedSummary = ListSummary & Pick<FileListHead, 'contentDigest' | 'shape'>;
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { fatal: true });
@@ -26,6 +31,7 @@ const longestLineBytes = 256 * 1024;
 export class IncomingList {
   private readonly builder = new ListBuilder();
   private readonly digest = new ContentDigest();
+  private readonly shape = new ShapeCounter();
   private ready: FileEntry[] = [];
   private sinceLine = 0;
   private readonly splitter = new LineSplitter((bytes, start, end, line) => {
@@ -43,6 +49,7 @@ export class IncomingList {
       );
     this.builder.add(entry);
     this.digest.add(entry);
+    this.shape.add(entry.path, entry.sizeBytes ?? 0);
     this.ready.push(entry);
   }
 
@@ -97,7 +104,7 @@ export class IncomingList {
   }
 
   /** What came in, once it is all there. */
-  finish(): ListSummary {
+  finish(): ReceivedSummary {
     const list = this.builder.finish();
     if (list.count === 0)
       throw refuse(
@@ -114,7 +121,7 @@ export class IncomingList {
           `${pathAt(list, row)} stands twice. Nothing was recorded.`,
           `/lines/${row + 1}`,
         );
-    const summary = summarise(list);
+    const summary = { ...summarise(list), shape: this.shape.value() };
     return summary.withoutDigest > 0 ? summary : { ...summary, contentDigest: this.digest.value() };
   }
 }

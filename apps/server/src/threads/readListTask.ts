@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
-import type { FileEntry, ListSummary } from '@ulvane/core';
+import type { FileEntry } from '@ulvane/core';
 import { writeCopyText, type Cell } from './copyText';
-import { IncomingList } from './incoming';
+import { IncomingList, type ReceivedSummary } from './incoming';
 
 export const fileEntryColumns = [
   'list_id',
@@ -22,7 +22,7 @@ export type ReadListInput = {
 };
 
 /** Reads a received list, writes it for the database, and says what it sums up to. */
-export async function readList({ listId, from, into }: ReadListInput): Promise<ListSummary> {
+export async function readList({ listId, from, into }: ReadListInput): Promise<ReceivedSummary> {
   const incoming = new IncomingList();
   await writeCopyText(into, rowsOf(listId, incoming.entries(createReadStream(from))));
   return incoming.finish();

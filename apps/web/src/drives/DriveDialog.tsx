@@ -7,7 +7,7 @@ import { call } from '../api/call';
 import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
 import { bytesOf, isSize } from '../shell/sizeText';
-import { kindNames, linkNames, mediumNames } from './words';
+import { clusterChoices, clusterFrom, kindNames, linkNames, mediumNames } from './words';
 
 type DriveDialogProps = {
   readonly drive: DriveView | undefined;
@@ -27,6 +27,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       capacity: drive ? printExactBytes(drive.capacityBytes, 'decimal') : '',
       other: drive && drive.otherBytes > 0 ? printExactBytes(drive.otherBytes, 'decimal') : '',
       fileSystem: drive?.fileSystem ?? 'exfat',
+      cluster: drive?.clusterBytes === undefined ? '' : String(drive.clusterBytes),
       link: drive?.link ?? 'usb3',
       medium: drive?.medium ?? 'spinning',
       health: drive?.health ?? 'good',
@@ -34,7 +35,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
     },
   });
   const { errors } = formState;
-  const submit = handleSubmit(async ({ capacity, other, ...rest }) => {
+  const submit = handleSubmit(async ({ capacity, other, cluster, ...rest }) => {
     setError(undefined);
     try {
       await call(api.putDrive, {
@@ -43,6 +44,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
           version: drive?.version ?? 0,
           drive: {
             ...rest,
+            ...clusterFrom(cluster),
             capacityBytes: bytesOf(capacity),
             otherBytes: other.trim() === '' ? 0 : bytesOf(other),
           },
@@ -54,7 +56,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       setError(problem);
     }
   });
-  const choice = <Name extends 'kind' | 'link' | 'medium' | 'fileSystem' | 'health' | 'purpose'>(
+  const choice = <Name extends 'kind' | 'link' | 'medium' | 'fileSystem' | 'cluster' | 'health' | 'purpose'>(
     name: Name,
     label: string,
     options: readonly (readonly [value: string, text: string])[],
@@ -128,6 +130,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
           'File system',
           fileSystems.map(({ id, name }) => [id, name]),
         )}
+        {choice('cluster', 'Cluster size', clusterChoices)}
         {choice(
           'link',
           'Link',

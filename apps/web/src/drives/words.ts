@@ -1,4 +1,4 @@
-import type { Destination } from '@ulvane/core';
+import { clusterSizes, printBytes, type Destination } from '@ulvane/core';
 
 export const kindNames: Readonly<Record<Destination['kind'], string>> = {
   drive: 'backup drive',
@@ -21,3 +21,14 @@ export const mediumNames: Readonly<Record<Destination['medium'], string>> = {
   stick: 'stick',
   server: 'server',
 };
+
+/** Cluster sizes to choose from; '' where nobody has looked. */
+export const clusterChoices: readonly (readonly [value: string, text: string])[] = [
+  ['', 'not known: reckoned with the largest that is usual'],
+  ...clusterSizes.map((bytes) => [String(bytes), printBytes(bytes, 'binary', 0)] as const),
+];
+
+/** @example clusterFrom('4096') // { clusterBytes: 4096 } */
+export function clusterFrom(chosen: string): { readonly clusterBytes?: number } {
+  return chosen === '' ? {} : { clusterBytes: Number(chosen) };
+}

@@ -2,6 +2,7 @@ import {
   bagItReader,
   checkFiles,
   checksumListReader,
+  clusterOf,
   differencesOf,
   reconcile,
   csvListReader,
@@ -240,7 +241,7 @@ const work = {
     const trees: Record<string, TreeNode> = {};
     for (const one of listed) {
       const list = one.dataSet.part ? undefined : await filesOf(one);
-      const tree = list ? folderTree(list) : asOne(one);
+      const tree = list ? folderTree(list, [...new Set(shelves.map(clusterOf))]) : asOne(one);
       // The data set's own sums count where the list has no sizes.
       const whole = tree.sizeBytes === 0 ? { ...asOne(one), children: [] } : tree;
       trees[one.dataSet.id] = { ...whole, children: [] };

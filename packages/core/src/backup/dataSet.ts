@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { keepsakeKinds } from '../catalogue/catalogue';
 import { fileSystemIds } from '../catalogue/fileSystems';
+import { ShapeSchema } from './allocation';
 import { CopyCheckSchema } from './check';
 import { InstantSchema } from '../quantity/daySchema';
 
@@ -24,6 +25,8 @@ export const DataSetSchema = z.strictObject({
   part: z
     .strictObject({ of: id, places: z.array(z.string().max(32_768)).min(1).max(20_000) })
     .exactOptional(),
+  /** From its list of files; absent where there is none, or where the counts were typed over it. */
+  shape: ShapeSchema.exactOptional(),
   /** Files that are only names: their content is in a cloud. */
   placeholderFiles: z.int().min(0).exactOptional(),
   encrypted: z
@@ -45,6 +48,8 @@ export const DestinationSchema = z.strictObject({
   capacityBytes: z.int().min(0),
   freeBytes: z.int().min(0),
   fileSystem: z.enum(fileSystemIds),
+  /** As it was formatted; absent where nobody has looked. */
+  clusterBytes: z.int().positive().exactOptional(),
   link: z.enum(linkClasses),
   medium: z.enum(mediumClasses),
   /** Ids of the data sets that it takes. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fileSystemIds } from '../catalogue/fileSystems';
+import { neededOn } from './allocation';
 import { linkClasses, mediumClasses, type DataSet, type Destination } from './dataSet';
 import type { Retention } from './retention';
 
@@ -18,6 +19,8 @@ export const DriveSchema = z.strictObject({
   /** Taken by what is no backup of a move. */
   otherBytes: z.int().min(0),
   fileSystem: z.enum(fileSystemIds),
+  /** As it was formatted; absent where nobody has looked. */
+  clusterBytes: z.int().positive().exactOptional(),
   link: z.enum(linkClasses),
   medium: z.enum(mediumClasses),
   health: z.enum(driveHealths),
@@ -55,7 +58,8 @@ export function contentOn(driveId: string, move: Holder): readonly DriveContent[
         {
           reference: move.reference,
           label: kept?.label ?? destination.name,
-          sizeBytes: sets.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+          // As it lies there: in whole clusters, with its folders.
+          sizeBytes: sets.reduce((sum, set) => sum + neededOn(set, destination).bytes, 0),
           dataSets: sets.length,
           keepUntil: kept?.keepUntil ?? null,
         },

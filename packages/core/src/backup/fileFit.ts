@@ -2,6 +2,7 @@ import { fileSystemLimit, type FileSystemId } from '../catalogue/fileSystems';
 import { pathAt, sizeAt, troubleAt, type PackedList } from '../manifest/packed';
 import { printBothUnits } from '../quantity/bytes';
 import { printCount } from '../quantity/count';
+import { fullFolders } from './allocation';
 import { lengthIn } from './nameRules';
 import { planRenames, renamer, type Rename } from './renames';
 
@@ -16,6 +17,7 @@ export const fileFaultCodes = [
   'name-too-long',
   'same-but-for-case',
   'same-but-for-form',
+  'folder-too-full',
   'path-too-long',
   'path-long-for-older-programs',
   'link-lost',
@@ -58,6 +60,10 @@ const titles: Readonly<
   'same-but-for-form': [
     'looks like another one and differs only in Unicode form: one would overwrite the other',
     'look like others and differ only in Unicode form: one would overwrite the other',
+  ],
+  'folder-too-full': [
+    'is a folder with more names than it takes in one folder',
+    'are folders with more names than it takes in one folder',
   ],
   'path-too-long': ['has a path that is too long', 'have a path that is too long'],
   'path-long-for-older-programs': [
@@ -107,6 +113,9 @@ export function checkFiles(list: PackedList, fileSystem: FileSystemId, folderLen
     if (trouble === 'link' && !limit.keepsLinks) note('link-lost', path);
     if (trouble === 'unreadable' || trouble === 'changed-while-read') note('not-readable', path);
   });
+  if (fileSystem === 'fat32')
+    for (const { folder } of fullFolders(paths.map(renamed)))
+      note('folder-too-full', folder === '' ? '/' : folder);
   const faults = fileFaultCodes.flatMap((code): FileFault[] => {
     const entry = found.get(code);
     if (!entry) return [];
@@ -125,7 +134,7 @@ export function checkFiles(list: PackedList, fileSystem: FileSystemId, folderLen
     }
     if (code === 'rights-lost') return [];
     const remedy: FileRemedy =
-      code === 'path-too-long' || code === 'link-lost'
+      code === 'path-too-long' || code === 'link-lost' || code === 'folder-too-full'
         ? 'archive'
         : code === 'path-long-for-older-programs' || code === 'not-readable'
           ? 'nothing-to-do'
@@ -133,7 +142,7 @@ export function checkFiles(list: PackedList, fileSystem: FileSystemId, folderLen
     return [
       {
         ...plain,
-        blocks: remedy === 'rename' || code === 'path-too-long',
+        blocks: remedy === 'rename' || code === 'path-too-long' || code === 'folder-too-full',
         remedy,
         sentence: `${printCount(count, 'name')} ${titles[code][count === 1 ? 0 : 1]}.${remedyWords[remedy]}`,
       },

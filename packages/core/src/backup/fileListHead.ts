@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ShapeSchema } from './allocation';
 import { InstantSchema } from '../quantity/daySchema';
 
 export const fileListRoles = ['before', 'copy', 'after'] as const;
@@ -27,6 +28,8 @@ export const FileListHeadSchema = z.strictObject({
   withoutDigest: z.int().min(0),
   /** Files that could not be read, changed while they were read, or are links. */
   troubled: z.int().min(0),
+  /** What decides how much room they take. */
+  shape: ShapeSchema.exactOptional(),
   /**
    * Paths, sizes and checksums of all files as one number, in whichever order they stand; absent where a checksum is
    * missing. Two lists with one digest are of one content.

@@ -1,9 +1,13 @@
 import { fileSystemLimit } from '../catalogue/fileSystems';
 import { printBothUnits } from '../quantity/bytes';
+import { neededOn } from './allocation';
 import type { DataSet, Destination } from './dataSet';
 
 export type Fit = {
   readonly destinationId: string;
+  /** Bytes of the files. */
+  readonly fileBytes: number;
+  /** Bytes that they take there: whole clusters, folders, names. */
   readonly neededBytes: number;
   readonly freeBytes: number;
   /** Positive: left over. Negative: missing. */
@@ -16,12 +20,15 @@ export type Fit = {
 };
 
 /**
- * Whether the data sets that a destination takes fit on it, and by how much.
- * @example fitOf(drive, sets).spareBytes // freeBytes − sum of sizeBytes
+ * Whether the data sets that a destination takes fit on it, as they lie there, and by how much.
+ * @example fitOf(drive, sets).spareBytes // freeBytes − what the files take in whole clusters
  */
 export function fitOf(destination: Destination, dataSets: readonly DataSet[]): Fit {
   const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
-  const neededBytes = taken.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
+  const fileBytes = taken.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
+  const needed = taken.map((dataSet) => neededOn(dataSet, destination));
+  const neededBytes = needed.reduce((sum, { bytes }) => sum + bytes, 0);
+  const atMost = needed.every(({ fromList }) => fromList) ? '' : 'at most ';
   const spareBytes = destination.freeBytes - neededBytes;
   const limit = fileSystemLimit(destination.fileSystem);
   const refused = taken.flatMap((dataSet) =>
@@ -34,17 +41,22 @@ export function fitOf(destination: Destination, dataSets: readonly DataSet[]): F
         ]
       : [],
   );
-  const fits = spareBytes >= 0 && refused.length === 0;
+  const amount = `${printBothUnits(fileBytes)} in files, ${atMost}${printBothUnits(neededBytes)} as they lie there`;
   return {
     destinationId: destination.id,
+    fileBytes,
     neededBytes,
     freeBytes: destination.freeBytes,
     spareBytes,
-    fits,
-    sentence:
-      spareBytes >= 0
-        ? `Fits: ${printBothUnits(neededBytes)} of ${printBothUnits(destination.freeBytes)} free, ${printBothUnits(spareBytes)} to spare.`
-        : `Does not fit: ${printBothUnits(neededBytes)} for ${printBothUnits(destination.freeBytes)} free, ${printBothUnits(-spareBytes)} too much.`,
+    fits: spareBytes >= 0 && refused.length === 0,
+    sentence: sentenceOf(amount, spareBytes, destination.freeBytes, refused.length > 0),
     refused,
   };
+}
+
+/** A refusal never begins with “Fits”. */
+function sentenceOf(amount: string, spareBytes: number, freeBytes: number, refused: boolean): string {
+  if (spareBytes < 0)
+    return `Does not fit: ${amount}, for ${printBothUnits(freeBytes)} free: ${printBothUnits(-spareBytes)} too much.`;
+  return `${refused ? 'Not taken as it is, though there is room' : 'Fits'}: ${amount}, of ${printBothUnits(freeBytes)} free, ${printBothUnits(spareBytes)} to spare.`;
 }

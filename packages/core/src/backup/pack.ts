@@ -1,5 +1,6 @@
-import { fileSystemLimit, type FileSystemId } from '../catalogue/fileSystems';
+import { fileSystemLimit } from '../catalogue/fileSystems';
 import { printBothUnits } from '../quantity/bytes';
+import { neededOn, type Formatted } from './allocation';
 import type { TreeNode } from './folderTree';
 
 /** What is to be placed. Without a tree a data set goes whole or not at all. */
@@ -15,8 +16,7 @@ export type Shelf = {
   readonly id: string;
   readonly name: string;
   readonly freeBytes: number;
-  readonly fileSystem: FileSystemId;
-};
+} & Formatted;
 
 /** One folder, file or whole data set on one drive. */
 export type Placement = {
@@ -88,17 +88,14 @@ export function pack(parcels: readonly Parcel[], shelves: readonly Shelf[]): Pac
   const mayHold = (shelf: Shelf, dataSetId: string, node: TreeNode): boolean => {
     const { largestFileBytes } = fileSystemLimit(shelf.fileSystem);
     return (
-      (free.get(shelf.id) ?? 0) >= node.sizeBytes &&
+      (free.get(shelf.id) ?? 0) >= neededOn(node, shelf).bytes &&
       (largestFileBytes === null || node.largestFileBytes <= largestFileBytes) &&
       !on(shelf, dataSetId)?.touches(node.path)
     );
   };
-  const put = (
-    shelf: Shelf,
-    dataSetId: string,
-    { path, sizeBytes, fileCount, largestFileBytes }: TreeNode,
-  ) => {
-    free.set(shelf.id, (free.get(shelf.id) ?? 0) - sizeBytes);
+  const put = (shelf: Shelf, dataSetId: string, node: TreeNode) => {
+    const { path, sizeBytes, fileCount, largestFileBytes } = node;
+    free.set(shelf.id, (free.get(shelf.id) ?? 0) - neededOn(node, shelf).bytes);
     const here = on(shelf, dataSetId) ?? new Held();
     here.add(path);
     held.set(`${shelf.id} ${dataSetId}`, here);
@@ -147,12 +144,13 @@ function whyLeft(
   const size = printBothUnits(node.sizeBytes);
   if (shelves.length === 0) return `${what} (${size}): no destination is there. Take one from the inventory.`;
   const room = Math.max(...[...free.values()]);
-  if (room < node.sizeBytes)
-    return `${what} (${size}): the most room that is left on one drive is ${printBothUnits(room)}. Add a drive with ${printBothUnits(node.sizeBytes - room)} more.`;
-  const refused = shelves.filter(({ fileSystem, id }) => {
-    const { largestFileBytes } = fileSystemLimit(fileSystem);
+  const lacks = Math.min(...shelves.map((shelf) => neededOn(node, shelf).bytes - (free.get(shelf.id) ?? 0)));
+  if (lacks > 0)
+    return `${what} (${size}): the most room that is left on one drive is ${printBothUnits(room)}. Add a drive with ${printBothUnits(lacks)} more.`;
+  const refused = shelves.filter((shelf) => {
+    const { largestFileBytes } = fileSystemLimit(shelf.fileSystem);
     return (
-      (free.get(id) ?? 0) >= node.sizeBytes &&
+      (free.get(shelf.id) ?? 0) >= neededOn(node, shelf).bytes &&
       largestFileBytes !== null &&
       node.largestFileBytes > largestFileBytes
     );

@@ -315,8 +315,6 @@ export function* entriesOf(list: PackedList): Generator<FileEntry> {
 }
 
 export type ListSummary = {
-  /** Made where the list is received; see `FileListHeadSchema`. */
-  readonly contentDigest?: string;
   readonly fileCount: number;
   /** Sum of the known sizes. */
   readonly sizeBytes: number;

@@ -1,7 +1,7 @@
 import { fileSystems, linkClasses, mediumClasses, printExactBytes, type Destination } from '@ulvane/core';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
-import { linkNames, mediumNames } from '../../drives/words';
+import { clusterChoices, clusterFrom, linkNames, mediumNames } from '../../drives/words';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { bytesOf, isSize } from '../../shell/sizeText';
@@ -25,13 +25,15 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
       capacity: destination ? printExactBytes(destination.capacityBytes, 'decimal') : '',
       free: destination ? printExactBytes(destination.freeBytes, 'decimal') : '',
       fileSystem: destination?.fileSystem ?? 'exfat',
+      cluster: destination?.clusterBytes === undefined ? '' : String(destination.clusterBytes),
       link: destination?.link ?? 'usb3',
       medium: destination?.medium ?? 'spinning',
     },
   });
   const { errors } = formState;
-  const submit = handleSubmit(async ({ capacity, free, ...rest }) => {
-    if (await onKeep({ ...rest, capacityBytes: bytesOf(capacity), freeBytes: bytesOf(free) })) onClose();
+  const submit = handleSubmit(async ({ capacity, free, cluster, ...rest }) => {
+    const sizes = { capacityBytes: bytesOf(capacity), freeBytes: bytesOf(free), ...clusterFrom(cluster) };
+    if (await onKeep({ ...rest, ...sizes })) onClose();
   });
   return (
     <FormDialog
@@ -92,6 +94,19 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
                 {fileSystems.map(({ id, name }) => (
                   <option key={id} value={id}>
                     {name}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+          </Field>
+        </div>
+        <div className="col-6">
+          <Field label="Cluster size">
+            {(ids) => (
+              <Form.Select {...ids} {...register('cluster')}>
+                {clusterChoices.map(([value, text]) => (
+                  <option key={value} value={value}>
+                    {text}
                   </option>
                 ))}
               </Form.Select>

@@ -61,7 +61,7 @@ export function Destinations() {
           const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
           const time = copyTime(
             {
-              sizeBytes: fit.neededBytes,
+              sizeBytes: fit.fileBytes,
               fileCount: taken.reduce((sum, { fileCount }) => sum + fileCount, 0),
             },
             source,

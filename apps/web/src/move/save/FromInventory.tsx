@@ -31,6 +31,7 @@ export function FromInventory({ onTake }: { readonly onTake: (destination: Desti
                 capacityBytes: drive.capacityBytes,
                 freeBytes: drive.freeBytes,
                 fileSystem: drive.fileSystem,
+                ...(drive.clusterBytes === undefined ? {} : { clusterBytes: drive.clusterBytes }),
                 link: drive.link,
                 medium: drive.medium,
                 takes: move.dataSets.map(({ id }) => id),

@@ -32,7 +32,14 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
         dataSets.map((dataSet) =>
           listedOf(move, dataSet, copiesFor(status.find(({ dataSetId }) => dataSetId === dataSet.id))),
         ),
-        destinations.map(({ id, name, freeBytes, fileSystem }) => ({ id, name, freeBytes, fileSystem })),
+        destinations.map(({ id, name, freeBytes, fileSystem, capacityBytes, clusterBytes }) => ({
+          id,
+          name,
+          freeBytes,
+          fileSystem,
+          capacityBytes,
+          clusterBytes,
+        })),
       ),
     ).then(
       (found) => wanted && setProposal(found),

@@ -53,10 +53,17 @@ export function recordFileList(
   const next = { ...move, fileLists };
   const sentence = `List of ${dataSet.name} ${roleWords[head.role]}${destination ? ` on ${destination.name}` : ''}: ${printCount(head.fileCount, 'file')}${head.troubled > 0 ? `, ${head.troubled} of them without a checksum` : ''}.`;
   if (head.role !== 'before') return changed(next, 'file-list-recorded', sentence);
+  const { shape: _earlierShape, ...bare } = dataSet;
   const counted: DataSet = {
-    ...dataSet,
+    ...bare,
     fileCount: head.fileCount,
-    ...(head.withoutSize === 0 ? { sizeBytes: head.sizeBytes, largestFileBytes: head.largestFileBytes } : {}),
+    ...(head.withoutSize === 0
+      ? {
+          sizeBytes: head.sizeBytes,
+          largestFileBytes: head.largestFileBytes,
+          ...(head.shape ? { shape: head.shape } : {}),
+        }
+      : {}),
   };
   const earlier = move.fileLists.find((list) => sameList(list, head));
   // A copy belongs to the content that it was compared with: another list is that content only when its digest says so.

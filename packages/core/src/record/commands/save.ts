@@ -84,7 +84,12 @@ export function setDataSets(
     alignCopySteps(
       prune({
         ...move,
-        dataSets: [...dataSets],
+        // Counts that were typed over a list are not those of its files.
+        dataSets: dataSets.map((one) => {
+          const { shape: _shape, ...bare } = one;
+          const before = move.dataSets.find(({ id }) => id === one.id);
+          return same(one.id) && before?.shape ? { ...bare, shape: before.shape } : bare;
+        }),
         destinations,
         copies,
         fileLists: move.fileLists.filter(({ dataSetId }) => !elsewhere.has(dataSetId)),
