@@ -32,6 +32,8 @@ describe('a row of a list', () => {
     ['memoryBytes', '8', 8 * 1024 ** 3],
     ['memoryBytes', '8 GB', 8_000_000_000],
     ['memoryBytes', '3,8 GiB', Math.round(3.8 * 1024 ** 3)],
+    ['memoryBytes', '8192 MiB', 8 * 1024 ** 3],
+    ['memoryBytes', '16', 16 * 1024 ** 3],
     ['year', '2018', 2018],
     ['cores', '4 cores', 4],
     ['clockMhz', '2600 MHz', 2600],
@@ -51,6 +53,9 @@ describe('a row of a list', () => {
 
   it.each([
     ['memoryBytes', 'plenty', 'size-unreadable'],
+    // May be 8.192 or 8192 MB: asked, never guessed.
+    ['memoryBytes', '8,192 MB', 'size-two-meanings'],
+    ['memoryBytes', '8192', 'size-without-unit'],
     ['year', 'long ago', 'not-a-number'],
     ['year', '99', 'fact-unfit'],
     ['wordBits', '16', 'fact-unfit'],
@@ -70,7 +75,24 @@ describe('a row of a list', () => {
     );
     expect(outcome.ok || outcome.problems.map(({ path }) => path)).toEqual(['B', 'C', 'D']);
     expect(row({ A: 'X', C: '2026-04-01' }, mapping).identity.dueOn).toBe('2026-04-01');
-    expect(codesOf(readListRow({ A: 'X', C: '2026-13-01' }, mapping, catalogue))).toEqual(['not-a-day']);
+    // A month and a day that the calendar does not have.
+    for (const day of ['2026-13-01', '2026-02-30', '2026-04-31', '0026-04-01'])
+      expect(codesOf(readListRow({ A: 'X', C: day }, mapping, catalogue))).toEqual(['not-a-day']);
+  });
+
+  it('takes the unit of a size from the title of its column', () => {
+    const memory = (title: string, text: string) => {
+      const outcome = readListRow(
+        { S: 'X-1', [title]: text },
+        { S: 'serial', [title]: 'memoryBytes' },
+        catalogue,
+      );
+      return outcome.ok ? outcome.value.facts[1]?.value : outcome.problems[0]?.code;
+    };
+    expect(memory('Memory (MB)', '8192')).toBe(8 * 1024 ** 3);
+    expect(memory('RAM GB', '16')).toBe(16 * 1024 ** 3);
+    expect(memory('Memory (MB)', '8.192,0')).toBe(8 * 1024 ** 3);
+    expect(guessMapping(['Memory (MB)'])).toEqual({ 'Memory (MB)': 'memoryBytes' });
   });
 
   it('needs a serial, and takes nothing from empty cells', () => {

@@ -146,12 +146,18 @@ describe('a bag', () => {
     expect(codesOf(bagItReader(), `${a}  data/../notes.txt\n`)).toEqual(['climbing-path']);
   });
 
-  it('is the list again after being printed', () => {
+  it('is the list again after being printed, whatever its lines end in', () => {
     fc.assert(
-      fc.property(fc.uniqueArray(anyPath, { minLength: 1, maxLength: 12 }), (paths) => {
-        const text = paths.map((path) => printBagItLine({ path, sha256: sha(path) })).join('');
-        expect(pathsOf(bagItReader(), text)).toEqual(paths);
-      }),
+      fc.property(
+        fc.uniqueArray(anyPath, { minLength: 1, maxLength: 12 }),
+        fc.constantFrom('\n', '\r\n', '\r'),
+        (paths, end) => {
+          const text = paths
+            .map((path) => printBagItLine({ path, sha256: sha(path) })?.replace('\n', end))
+            .join('');
+          expect(pathsOf(bagItReader(), text)).toEqual(paths);
+        },
+      ),
     );
   });
 
@@ -170,6 +176,16 @@ describe('a bag', () => {
       ok: true,
       value: { sizeBytes: 279_164_409_832, fileCount: 1198 },
     });
+    // A sum of sizes that are not known is no sum.
+    expect(
+      printBagInfo({
+        externalIdentifier: 'MV-0001',
+        description: 'Letters',
+        baggingDate: '2026-03-02',
+        sizeBytes: null,
+        fileCount: 3,
+      }),
+    ).not.toContain('Payload-Oxum');
     expect(readPayloadOxum('Payload-Oxum: many\n').ok).toBe(false);
     expect(readPayloadOxum('Bagging-Date: 2026-03-02\n')).toEqual({ ok: true, value: null });
   });
@@ -193,6 +209,21 @@ describe('a CSV list', () => {
       { path: 'a/b.txt', sizeBytes: 1204, sha256: null, modifiedMs: Date.UTC(2026, 2, 2, 10), trouble: null },
       { path: 'c.txt', sizeBytes: null, sha256: null, modifiedMs: null, trouble: null },
     ]);
+  });
+
+  it('takes the full name for the path, wherever the name alone stands', () => {
+    const outcome = read(['Name', 'FullName'], ['b.txt', 'a/b.txt']);
+    expect(outcome.ok && [...entriesOf(outcome.value.list)].map(({ path }) => path)).toEqual(['a/b.txt']);
+  });
+
+  it('of our own holds names as they are, backslashes among them', () => {
+    const outcome = read(['path', 'bytes', 'time', 'sha256', 'trouble'], ['a\\b.txt', '1', '', '', '']);
+    expect(outcome.ok && [...entriesOf(outcome.value.list)].map(({ path }) => path)).toEqual(['a\\b.txt']);
+  });
+
+  it.each(['1,5', '1.5', '12,34', '1,2345'])('refuses %s bytes', (text) => {
+    const outcome = read(['path', 'bytes'], ['a', text]);
+    expect(!outcome.ok && outcome.problems[0]?.code).toBe('unreadable-bytes');
   });
 
   it('names each cell that cannot be read', () => {

@@ -36,9 +36,31 @@ describe('bytes', () => {
     ['1,5 kB', 1500],
     ['512', 512],
     ['0 B', 0],
+    // The usual ways to write a thousand and what is less than one.
+    ['1,024.5 MB', 1_024_500_000],
+    ['1.024,5 MB', 1_024_500_000],
+    ['1 024 MB', 1_024_000_000],
+    ['1,000,000 kB', 1_000_000_000],
+    ['8,5 GB', 8_500_000_000],
+    ['0,125 GB', 125_000_000],
+    ['60.125 GiB', 60.125 * 1024 ** 3],
   ])('reads %s', (text, bytes) => {
     expect(parseBytes(text)).toEqual({ ok: true, value: bytes });
   });
+
+  it.each(['8,192 MB', '1,000 GB', '12,500'])('asks what %s means, and never guesses', (text) => {
+    const read = parseBytes(text);
+    expect(!read.ok && read.problems[0]?.code).toBe('size-two-meanings');
+    expect(!read.ok && read.problems[0]?.sentence).toContain(`${text.split(',')[0] ?? ''}.`);
+  });
+
+  it.each(['1,23,456 MB', '1,024,5 MB', '1.2.3 GB', '12 34 MB', ',5 GB', '5, GB', '1 0245 MB'])(
+    'refuses %s',
+    (text) => {
+      const read = parseBytes(text);
+      expect(!read.ok && read.problems[0]?.code).toBe('size-unreadable');
+    },
+  );
 
   it('lets the house say what a lone G means', () => {
     expect(parseBytes('90G', 'binary')).toEqual({ ok: true, value: 90 * 1024 ** 3 });

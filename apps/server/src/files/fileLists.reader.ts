@@ -8,6 +8,7 @@ import {
   ListBuilder,
   listOf,
   markOf,
+  csvListHeader,
   printBagInfo,
   printBagItLine,
   printChecksumLine,
@@ -143,19 +144,19 @@ export class FileListsReader {
     const name = move.dataSets.find(({ id }) => id === head.dataSetId)?.name ?? head.dataSetId;
     if (format === 'bag-info') {
       // Files without a checksum are in no manifest, and so in no sum.
-      const [sum]: { bytes: string | null; files: string }[] = await this.dataSource.query(
-        'SELECT sum(size_bytes) AS bytes, count(*) AS files FROM file_entry WHERE list_id = $1 AND sha256 IS NOT NULL',
+      const [sum]: { bytes: string | null; files: string; unsized: string }[] = await this.dataSource.query(
+        'SELECT sum(size_bytes) AS bytes, count(*) AS files, count(*) FILTER (WHERE size_bytes IS NULL) AS unsized FROM file_entry WHERE list_id = $1 AND sha256 IS NOT NULL',
         [head.id],
       );
       return yield printBagInfo({
         externalIdentifier: `${move.reference} ${head.dataSetId}`,
         description: name,
         baggingDate: head.at.slice(0, 10),
-        sizeBytes: Number(sum?.bytes ?? 0),
+        sizeBytes: Number(sum?.unsized ?? 0) > 0 ? null : Number(sum?.bytes ?? 0),
         fileCount: Number(sum?.files ?? 0),
       });
     }
-    if (format === 'csv') yield 'path,bytes,time,sha256,trouble\n';
+    if (format === 'csv') yield `${csvListHeader}\n`;
     for await (const rows of this.rows(this.dataSource.manager, head.id)) {
       const entries = rows.map(entryOf);
       if (format === 'csv') yield `${csvOf(entries)}\n`;

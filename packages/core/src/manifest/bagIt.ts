@@ -24,6 +24,7 @@ function decodePath(path: string): string {
 export function bagItReader(options: ListOptions = {}): ListReader {
   const collector = new ListCollector(options);
   const digest = new Uint8Array(32);
+  const lineFeeds = loneReturns();
   const splitter = new LineSplitter((chunk, lineStart, lineEnd, line) => {
     if (lineEnd === lineStart) return;
     const bytes = chunk.subarray(lineStart, lineEnd);
@@ -62,12 +63,30 @@ export function bagItReader(options: ListOptions = {}): ListReader {
     });
   });
   return {
-    push: (chunk) => splitter.push(chunk),
+    push: (chunk) => splitter.push(lineFeeds(chunk)),
     rows: () => collector.rows,
     end: () => {
       splitter.end();
       return collector.finish();
     },
+  };
+}
+
+/**
+ * Lines of a manifest end in LF, CR or CR LF (RFC 8493, 2.1.3), and a CR in a name is percent-encoded: a CR that no LF
+ * follows is made one. Remembers a CR at the end of a piece.
+ */
+function loneReturns(): (chunk: Uint8Array) => Uint8Array {
+  let afterReturn = false;
+  return (chunk) => {
+    if (!afterReturn && !chunk.includes(0x0d)) return chunk;
+    const bytes: number[] = [];
+    for (const byte of chunk) {
+      // The CR has been given as a line feed already; the LF of the pair would be an empty line.
+      if (!(afterReturn && byte === 0x0a)) bytes.push(byte === 0x0d ? 0x0a : byte);
+      afterReturn = byte === 0x0d;
+    }
+    return Uint8Array.from(bytes);
   };
 }
 
@@ -86,12 +105,13 @@ export type BagInfo = {
   readonly description: string;
   /** ISO date. */
   readonly baggingDate: string;
-  readonly sizeBytes: number;
+  /** Null where the size of a file is not known: then the sum is not stated. */
+  readonly sizeBytes: number | null;
   readonly fileCount: number;
 };
 
 /**
- * `bag-info.txt` with Payload-Oxum, octets and streams of the payload (RFC 8493, 2.2.2).
+ * `bag-info.txt` with Payload-Oxum, octets and streams of the payload (RFC 8493, 2.2.2), where they are known.
  * @example printBagInfo({ …, sizeBytes: 279164409832, fileCount: 1198 }) // …'Payload-Oxum: 279164409832.1198'…
  */
 export function printBagInfo(info: BagInfo): string {
@@ -100,7 +120,7 @@ export function printBagInfo(info: BagInfo): string {
     line('External-Identifier', info.externalIdentifier),
     line('External-Description', info.description),
     line('Bagging-Date', info.baggingDate),
-    line('Payload-Oxum', `${info.sizeBytes}.${info.fileCount}`),
+    ...(info.sizeBytes === null ? [] : [line('Payload-Oxum', `${info.sizeBytes}.${info.fileCount}`)]),
   ].join('');
 }
 

@@ -5,11 +5,14 @@ import { readDigest } from './checksumList';
 
 const encoder = new TextEncoder();
 
+/** The first row of the lists that are written here. */
+export const csvListHeader = 'path,bytes,time,sha256,trouble';
+
 export type CsvColumn = 'path' | 'bytes' | 'time' | 'sha256' | 'trouble';
 
-/** What columns of a list of files are called. */
+/** What columns of a list of files are called, the surest word first: a full name is a path, a name alone may be one. */
 const names: Readonly<Record<CsvColumn, readonly string[]>> = {
-  path: ['path', 'file', 'filename', 'name', 'fullname', 'filepath'],
+  path: ['path', 'fullname', 'filepath', 'file', 'filename', 'name'],
   bytes: ['bytes', 'size', 'length', 'sizebytes'],
   time: ['time', 'modified', 'mtime', 'lastwritetime', 'date'],
   sha256: ['sha256', 'checksum', 'hash'],
@@ -24,10 +27,12 @@ export type CsvListReader = {
   readonly end: () => Outcome<ReadList>;
 };
 
-/** Bytes as written in a list: digits, maybe with separators of thousands. Undefined: not readable. */
+/** Bytes as written in a list: digits, maybe in groups of three. Undefined: not readable, “1,5” among it. */
 function bytesOf(text: string): number | null | undefined {
-  const plain = text.trim().replaceAll(/[ ,_\u00a0]/g, '');
-  if (plain === '') return null;
+  const trimmed = text.trim();
+  if (trimmed === '') return null;
+  const grouped = /^\d{1,3}(?:([ ,_\u00a0])\d{3})(?:\1\d{3})*$/.test(trimmed);
+  const plain = grouped ? trimmed.replaceAll(/[ ,_\u00a0]/g, '') : trimmed;
   const value = Number(plain);
   return /^\d{1,16}$/.test(plain) && Number.isSafeInteger(value) ? value : undefined;
 }
@@ -52,13 +57,16 @@ export function csvListReader(options: ListOptions = {}): CsvListReader {
   const digest = new Uint8Array(32);
   let line = 1;
   let missing: Outcome<never> | undefined;
+  // Lists that were written here hold names as they are; in others a backslash stands between folders.
+  let own = false;
   return {
     header: (cells) => {
-      cells.forEach((cell, index) => {
-        const plain = cell.toLowerCase().replaceAll(/[^a-z0-9]/g, '');
-        for (const [column, written] of Object.entries(names) as [CsvColumn, readonly string[]][])
-          if (!places.has(column) && written.includes(plain)) places.set(column, index);
-      });
+      own = cells.join(',') === csvListHeader;
+      const plain = cells.map((cell) => cell.toLowerCase().replaceAll(/[^a-z0-9]/g, ''));
+      for (const [column, written] of Object.entries(names) as [CsvColumn, readonly string[]][]) {
+        const word = written.find((one) => plain.includes(one));
+        if (word !== undefined) places.set(column, plain.indexOf(word));
+      }
       if (!places.has('path'))
         missing = fail(
           'no-path-column',
@@ -106,7 +114,7 @@ export function csvListReader(options: ListOptions = {}): CsvListReader {
         modifiedMs,
         trouble:
           trouble === 'unreadable' || trouble === 'changed-while-read' || trouble === 'link' ? trouble : null,
-        literalBackslashes: false,
+        literalBackslashes: own,
       });
     },
     rows: () => collector.rows,

@@ -2,6 +2,7 @@ import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
 import { fail, succeed, type Outcome } from '../outcome/outcome';
 import { parseBytes } from '../quantity/bytes';
+import { DaySchema } from '../quantity/daySchema';
 import { factTexts } from './describe';
 import { factValueSchemas, type FactKey } from './facts';
 
@@ -61,7 +62,7 @@ const fold = (text: string) => text.toLowerCase().replace(/[^a-z0-9]+/g, '');
 const alsoCalled: Partial<Record<ListField, readonly string[]>> = {
   serial: ['serialnumber', 'serialno', 'sn'],
   maker: ['make', 'manufacturer', 'vendor', 'brand'],
-  memoryBytes: ['ram', 'memorygb', 'memorygib'],
+  memoryBytes: ['ram', ...['mb', 'mib', 'gb', 'gib'].flatMap((unit) => [`memory${unit}`, `ram${unit}`])],
   presentRelease: ['os', 'system', 'release', 'operatingsystem'],
   wordBits: ['bits', 'wordsize'],
   clockMhz: ['mhz', 'clockmhz'],
@@ -94,11 +95,29 @@ export function guessMapping(headers: readonly string[]): Readonly<Record<string
 
 const wholeNumber = /^\d{1,9}$/;
 
-/** A cell as the value of a fact. Options are read in any case; sizes as people write them, a bare number of memory as GiB. */
-function readCell(field: FactField, text: string, catalogue: Catalogue): Outcome<unknown> {
+/** No device of a list has more memory than so many GiB, nor less than so many MiB: between them a bare number is asked about. */
+const mostBareGibibytes = 256;
+
+/** Memory as people write it: with its unit, or with the one in the column’s title; a small bare number is GiB. */
+function readMemory(text: string, header: string): Outcome<number> {
+  if (!/^[\d.,\s]+$/.test(text)) return parseBytes(text, 'binary');
+  const unit = /(mi?b|gi?b)\W*$/i.exec(header)?.[1];
+  if (unit !== undefined) return parseBytes(`${text} ${unit.replace(/^([mg])b$/i, '$1iB')}`, 'binary');
+  const read = parseBytes(`${text} GiB`, 'binary');
+  return read.ok && read.value > mostBareGibibytes * 1024 ** 3
+    ? fail(
+        'size-without-unit',
+        '',
+        `“${text}” has no unit: write ${text.trim()} MB, or put the unit into the column’s title, as in Memory (MB).`,
+      )
+    : read;
+}
+
+/** A cell as the value of a fact. Options are read in any case; sizes as people write them. */
+function readCell(field: FactField, text: string, header: string, catalogue: Catalogue): Outcome<unknown> {
   switch (field) {
     case 'memoryBytes':
-      return parseBytes(/^\d+([.,]\d+)?$/.test(text) ? `${text} GiB` : text, 'binary');
+      return readMemory(text, header);
     case 'year':
     case 'cores':
     case 'clockMhz':
@@ -176,7 +195,7 @@ export function readListRow(
     const text = (cells[header] ?? '').trim();
     if (text === '') continue;
     if (isIdentity(field)) {
-      if (field === 'dueOn' && !/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/.test(text))
+      if (field === 'dueOn' && !DaySchema.safeParse(text).success)
         problems.push({
           code: 'not-a-day',
           path: header,
@@ -187,7 +206,7 @@ export function readListRow(
       else identity[field] = text;
       continue;
     }
-    const read = readCell(field, text, catalogue);
+    const read = readCell(field, text, header, catalogue);
     if (!read.ok) {
       problems.push(...read.problems.map((problem) => ({ ...problem, path: header })));
       continue;
