@@ -1,5 +1,6 @@
 /** The public face of the core, folder by folder in the order in which they may import each other. */
 export * from './outcome/csvCell';
+export * from './outcome/listText';
 export * from './outcome/outcome';
 export * from './outcome/parseWith';
 export * from './quantity/bytes';

@@ -416,6 +416,16 @@ describe('boxes', () => {
     expect(codesOf(shrinkBox(1024 ** 3, 0))).toEqual(['size-too-small']);
   });
 
+  it('never say 0: what a unit cannot say is refused', () => {
+    const gib = 1024 ** 3;
+    const box = shrinkBox(100 * gib, 100 * gib - 5 * mib, 'GiB');
+    expect(!box.ok && box.problems[0]?.code).toBe('less-than-the-box');
+    expect(shrinkBox(100 * gib, 100 * gib - 5 * mib, 'MiB')).toMatchObject({
+      ok: true,
+      value: { type: '5' },
+    });
+  });
+
   it('tell both meanings of a number apart', () => {
     // 90 × (1,073,741,824 − 1,000,000,000).
     expect(bothMeanings(90)).toEqual({

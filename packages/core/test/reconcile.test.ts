@@ -176,6 +176,14 @@ describe('a sample', () => {
     expect(chanceOfFinding(10, 8, 3)).toBe(1);
   });
 
+  it('speaks of one in a hundred only where there are a hundred', () => {
+    // One of two drawn, one of them bad: found in half of all draws.
+    expect(describeSample(2, 1).sentence).toBe(
+      '1 of 2 files, drawn at random: if a single one were bad, this finds it with 50 %.',
+    );
+    expect(describeSample(100, 50).sentence).toContain('if 1 of them (1 in 100) were bad');
+  });
+
   it('is as small as may be for the confidence', () => {
     fc.assert(
       fc.property(

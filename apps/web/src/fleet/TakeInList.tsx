@@ -1,5 +1,12 @@
 import { api, rowsAtOnce, type ListMapping, type RowOutcome } from '@ulvane/contract';
-import { formulaCell, guessMapping, isListField, listFieldLabel, listFields } from '@ulvane/core';
+import {
+  formulaCell,
+  guessMapping,
+  isListField,
+  listFieldLabel,
+  listFields,
+  type Outcome,
+} from '@ulvane/core';
 import { wrap } from 'comlink';
 import Papa from 'papaparse';
 import { useCallback, useState } from 'react';
@@ -19,10 +26,10 @@ const shownProblems = 100;
 
 type Row = ListFile['rows'][number];
 
-async function readList(file: File): Promise<ListFile> {
+async function readList(file: File): Promise<Outcome<ListFile>> {
   const worker = new Worker(new URL('../workers/list.worker.ts', import.meta.url), { type: 'module' });
   try {
-    return await wrap<ListWork>(worker).read(await file.text());
+    return await wrap<ListWork>(worker).read(await file.arrayBuffer());
   } finally {
     worker.terminate();
   }
@@ -49,7 +56,9 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
     setUnfit(undefined);
     forget();
     if (picked.size > listLimitBytes) return setUnfit(`${picked.name} has more than 32 MiB: split it.`);
-    const list = await readList(picked);
+    const opened = await readList(picked);
+    if (!opened.ok) return setUnfit(opened.problems[0]?.sentence);
+    const list = opened.value;
     if (list.rows.length === 0)
       return setUnfit(`${picked.name} has no rows: the first line names the columns, devices follow.`);
     const last = await call(api.listMapping).then(
@@ -66,6 +75,8 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
     onDrop: ([picked]) => void (picked && read(picked)),
   });
   const hasSerial = Object.values(mapping).includes('serial');
+  const chosen = Object.values(mapping).filter(isListField);
+  const doubled = chosen.find((field, index) => chosen.indexOf(field) !== index);
   const running = run?.state === 'running';
   const take = async () => {
     if (!file) return;
@@ -108,6 +119,12 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
               </p>
             )}
             {!run && <Columns file={file} mapping={mapping} onChange={setMapping} />}
+            {!run && doubled !== undefined && (
+              <p className="notice" role="alert">
+                Two columns are taken for {listFieldLabel(doubled)}: choose one of them, and leave the other
+                out.
+              </p>
+            )}
             <Problem error={error} />
             {run && <BatchProgress run={run} what="rows" onStop={stop} />}
             {run && run.state !== 'running' && <Outcomes run={run} />}
@@ -128,7 +145,10 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
               Leave it
             </Button>
             {!run && (
-              <Button disabled={!file || !hasSerial} onClick={() => file && void start(file.rows, 'dry')}>
+              <Button
+                disabled={!file || !hasSerial || doubled !== undefined}
+                onClick={() => file && void start(file.rows, 'dry')}
+              >
                 Check {file ? `${file.rows.length} rows` : 'it'}
               </Button>
             )}

@@ -114,6 +114,12 @@ export function shrinkBox(
   const taken = Math.floor((presentBytes - leftBytes) / mebibyteBytes) * mebibyteBytes;
   const typed = typedIn(taken, unit, Math.floor);
   const takenBytes = Math.floor(typed.bytes / mebibyteBytes) * mebibyteBytes;
+  if (takenBytes === 0)
+    return fail(
+      'less-than-the-box',
+      '/leftBytes',
+      `${printBytes(taken, 'binary')} would be taken away, and a box in ${unit} takes no less than ${printBytes(Math.ceil(unitBytes[unit] / places[unit]), 'binary')}: use one in MiB, or take more.`,
+    );
   return succeed({ unit, type: typed.text, takenBytes, leftBytes: presentBytes - takenBytes });
 }
 

@@ -49,11 +49,20 @@ export function describeSample(fileCount: number, sampleSize: number): SampleSta
       fileCount,
       sentence: `Every one of ${fileCount.toLocaleString('en')} files is read: one bad file is found.`,
     };
-  const onePercent = Math.max(1, Math.round(fileCount / 100));
+  const drawn = `${sampleSize.toLocaleString('en')} of ${fileCount.toLocaleString('en')} files, drawn at random:`;
+  const single = percent(chanceOfFinding(fileCount, 1, sampleSize));
+  // One in a hundred of fewer than a hundred files is no file.
+  if (fileCount < 100)
+    return {
+      sampleSize,
+      fileCount,
+      sentence: `${drawn} if a single one were bad, this finds it with ${single}.`,
+    };
+  const onePercent = Math.round(fileCount / 100);
   return {
     sampleSize,
     fileCount,
-    sentence: `${sampleSize.toLocaleString('en')} of ${fileCount.toLocaleString('en')} files, drawn at random: if ${onePercent.toLocaleString('en')} of them (1 in 100) were bad, this finds at least one with ${percent(chanceOfFinding(fileCount, onePercent, sampleSize))}; if a single one were bad, with ${percent(chanceOfFinding(fileCount, 1, sampleSize))}.`,
+    sentence: `${drawn} if ${onePercent.toLocaleString('en')} of them (1 in 100) were bad, this finds at least one with ${percent(chanceOfFinding(fileCount, onePercent, sampleSize))}; if a single one were bad, with ${single}.`,
   };
 }
 
