@@ -479,8 +479,8 @@ describe('a backup', () => {
       kind: 'drive',
       purpose: 'backup',
       serial: 'OSB-77',
-      capacityBytes: 1000,
-      otherBytes: 100,
+      capacityBytes: 1_000_000_000,
+      otherBytes: 100_000_000,
       fileSystem: 'exfat',
       link: 'usb3',
       medium: 'spinning',
@@ -489,12 +489,14 @@ describe('a backup', () => {
     };
     const put = (given: object, version: number, at = id) =>
       technician.at(api.putDrive, { params: { id: at }, body: { version, drive: { ...drive, ...given } } });
-    expect((await put({}, 0)).body).toMatchObject({ version: 1, freeBytes: 900, contents: [] });
+    expect((await put({}, 0)).body).toMatchObject({ version: 1, freeBytes: 900_000_000, contents: [] });
     expect((await put({}, 0)).status).toBe(409);
     expect(JSON.stringify((await put({ name: 'B-78' }, 0, randomUUID())).body)).toContain(
       'is it the same drive',
     );
-    expect((await put({ name: 'B-79', serial: '', otherBytes: 2000 }, 0, randomUUID())).status).toBe(422);
+    expect((await put({ name: 'B-79', serial: '', otherBytes: 2_000_000_000 }, 0, randomUUID())).status).toBe(
+      422,
+    );
     const view = await newMove();
     const [destination] = view.move.destinations;
     const listed = await taken(view, { role: 'before' }, ...before);
@@ -505,10 +507,11 @@ describe('a backup', () => {
     const { drives } = z
       .object({ drives: z.array(DriveViewSchema) })
       .parse((await technician.at(api.drives)).body);
-    // 1000 − 100 − (alpha 5 + beta 4 + gamma 5).
+    // Three files of a few bytes in a cluster of 32 KiB each, two folders, and four names of three entries of 32 bytes.
+    const there = (3 + 2) * 32_768 + 4 * 3 * 32;
     expect(drives.find((one) => one.id === id)).toMatchObject({
-      freeBytes: 886,
-      contents: [{ reference: view.move.reference, sizeBytes: 14 }],
+      freeBytes: 900_000_000 - there,
+      contents: [{ reference: view.move.reference, sizeBytes: there }],
     });
     const removed = await technician.at(api.removeDrive, { params: { id }, body: { version: 1 } });
     expect(removed.status).toBe(422);
