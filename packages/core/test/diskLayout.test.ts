@@ -108,6 +108,16 @@ describe('making room', () => {
     expect(without.problems[1]?.sentence).toContain('move 629.1 MB');
   });
 
+  it('says of an EFI system partition that is moved that the boot files are made anew', () => {
+    // 10 MiB before it and 80 behind: 85 in one run only when it moves to the end or the start.
+    const moved = planned(gpt(1 + 10 + 100 + 80, [part(1, 11, 100, { role: 'efi' })]), {
+      kind: 'room',
+      sizeBytes: 85 * mib,
+    });
+    expect(kinds(moved)).toEqual(['move']);
+    expect(moved.first.join(' ')).toContain('they are made anew after it was moved');
+  });
+
   it('says the most that could be had, and why no more', () => {
     const locked = new Map([[3, 'the route promised to keep it.']]);
     const codes = refusal(laptop, { kind: 'room', sizeBytes: 70_000 * mib }, { locked });

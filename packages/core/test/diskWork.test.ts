@@ -136,6 +136,25 @@ describe('a conversion in the runbook', () => {
     );
   });
 
+  it('asks for suspended encryption and a full shut-down before the table is touched', () => {
+    const locked = {
+      ...mbrDisk,
+      partitions: mbrDisk.partitions.map((one) => (one.role === 'data' ? { ...one, encrypted: true } : one)),
+    };
+    expect(codesOf(planDisk(saved([locked, other]), { disk: 'sda', work: toGpt }, technician))).toEqual([
+      'encryption-on',
+    ]);
+    const number = locked.partitions.find(({ role }) => role === 'data')?.number ?? 0;
+    const work: DiskWork = {
+      ...toGpt,
+      resolutions: [makeEfi, { kind: 'suspended', partition: number }],
+    };
+    let move = done(planDisk(saved([locked, other]), { disk: 'sda', work }, technician));
+    move = done(plan(ready(done(chooseRoute(move, upgrade, lead))), technician));
+    const keep = move.plan?.runbook.steps.find(({ kind }) => kind === 'keep-table');
+    expect(keep?.caution).toContain('suspend the encryption in its own system, and shut that down in full');
+  });
+
   /** The disk's own first and last sectors stand for the whole: all else reads as zero. */
   function capsuleOf(target: 'gpt' | 'mbr' = 'gpt') {
     const small = bufferSource(new Uint8Array(512), 512);

@@ -2,6 +2,7 @@ import type { Outcome } from '../outcome/outcome';
 import { planTableConversion } from '../disk/convert/planTableConversion';
 import { describedConversion } from '../disk/convert/conversionOperations';
 import { tableFromSurvey } from '../disk/fromSurvey';
+import { whatBefore } from '../disk/leftState';
 import { guardDisk } from '../disk/guards';
 import type { PlannedOperation } from '../disk/layout/operation';
 import { planLayout } from '../disk/layout/planLayout';
@@ -19,6 +20,8 @@ export type DiskWorkPlan = {
   readonly after: PartitionTable;
   readonly operations: readonly PlannedOperation[];
   readonly minutes: number;
+  /** What is done inside the systems before the first operation. */
+  readonly first: readonly string[];
   /** The free run that was asked for. */
   readonly room?: { readonly startLba: number; readonly sectorCount: number };
 };
@@ -43,10 +46,10 @@ export function planDiskWork(
   if (work.kind === 'layout') {
     const planned = planLayout(table, work.goal, { promised, bytesPerSecond });
     if (!planned.ok) return planned;
-    const { before, after, operations, minutes, room } = planned.value;
+    const { before, after, operations, minutes, first, room } = planned.value;
     return {
       ok: true,
-      value: { disk, work, before, after, operations, minutes, ...(room ? { room } : {}) },
+      value: { disk, work, before, after, operations, minutes, first, ...(room ? { room } : {}) },
     };
   }
   const planned = planTableConversion(table, work.target, {
@@ -64,6 +67,7 @@ export function planDiskWork(
       before,
       after,
       operations,
+      first: before.partitions.flatMap((partition) => whatBefore(partition) ?? []),
       minutes: operations.reduce((sum, { minutes }) => sum + minutes, 0),
     },
   };

@@ -36,8 +36,10 @@ export const keepTable: StepMaker = ({ diskWork }) =>
           why: 'The table of the disk is about to be rewritten. With the capsule it comes back to the byte.',
           success:
             'The capsule is stored with this move, and a copy of it is on a stick that is not the installer.',
-          caution:
+          caution: [
+            ...diskWork.first,
             'Read the disk’s first and last sectors again if anything was changed since: a capsule of another state does not undo.',
+          ].join(' '),
           troubles: ['power-lost'],
         },
       ]
