@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -5,6 +9,7 @@ import {
   bagItReader,
   checksumListReader,
   csvListReader,
+  kindOfList,
   entriesOf,
   packList,
   printBagInfo,
@@ -130,6 +135,32 @@ describe('a checksum list', () => {
     );
   });
 
+  it('takes lines of the other usual kind, escaped ones and brackets in names among them', () => {
+    expect(
+      pathsOf(checksumListReader(), `SHA256 (a (1).txt) = ${a}\n\\SHA256 (b\\nc) = ${a}\n${a}  d\n`),
+    ).toEqual(['a (1).txt', 'b\nc', 'd']);
+    expect(codesOf(checksumListReader(), `MD5 (a) = ${'0'.repeat(32)}\n`)).toEqual(['odd-hash']);
+    expect(codesOf(checksumListReader(), `SHA256 (a) = ${'0'.repeat(63)}\n`)).toEqual(['odd-hash']);
+  });
+
+  it('is the list of the system’s own tool, in both kinds', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'ulvane-sums-'));
+    try {
+      for (const name of ['a (1).txt', 'b) = c', '\uFEFFmarked', 'line\nfeed', 'back\\slash'])
+        writeFileSync(join(folder, name), name);
+      const names = readdirSync(folder);
+      for (const kind of [[], ['--tag']]) {
+        const text = execFileSync('sha256sum', [...kind, '--', ...names], { cwd: folder, encoding: 'utf8' });
+        const read = readText(checksumListReader(), text);
+        expect(read.ok && [...entriesOf(read.value.list)].map(({ path, sha256 }) => [path, sha256])).toEqual(
+          names.map((name) => [name, sha(name)]),
+        );
+      }
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  });
+
   it('has no line for a file without a checksum', () => {
     expect(printChecksumLine({ path: 'x', sha256: null })).toBeNull();
   });
@@ -188,6 +219,26 @@ describe('a bag', () => {
     ).not.toContain('Payload-Oxum');
     expect(readPayloadOxum('Payload-Oxum: many\n').ok).toBe(false);
     expect(readPayloadOxum('Bagging-Date: 2026-03-02\n')).toEqual({ ok: true, value: null });
+  });
+});
+
+describe('what a list is', () => {
+  it.each([
+    ['sums.txt', `${a}  x\n`, 'checksum-list'],
+    ['sums.txt', `\\${a}  x\\ny\n`, 'checksum-list'],
+    ['sums.txt', `SHA256 (x) = ${a}\n`, 'checksum-list'],
+    ['manifest-sha256.txt', `${a}  data/x\n`, 'bag'],
+    ['sums.txt', `${a}  data/x\n`, 'checksum-list'],
+    ['list.csv', 'path,bytes\nx,1\n', 'csv'],
+  ])('%s that begins with “%s” is a %s', (name, head, kind) => {
+    expect(kindOfList(name, head)).toEqual({ ok: true, value: kind });
+  });
+
+  it('other papers of a bag are refused, with the one to take', () => {
+    for (const name of ['fetch.txt', 'tagmanifest-sha256.txt']) {
+      const kind = kindOfList(name, `${a}  bag-info.txt\n`);
+      expect(!kind.ok && kind.problems[0]?.sentence).toContain('manifest-sha256.txt');
+    }
   });
 });
 

@@ -21,6 +21,8 @@ export type ReceivedSummary = ListSummary & Pick<FileListHead, 'contentDigest' |
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { fatal: true });
+/** U+FEFF at the beginning of a name is a letter of it. */
+const nameDecoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 const longestLineBytes = 256 * 1024;
 
 /**
@@ -74,7 +76,7 @@ export class IncomingList {
         `/lines/${line}`,
       );
     const path = readListPath(encoder.encode(parsed.data.path), true);
-    if (!path.ok || decoder.decode(path.bytes) !== parsed.data.path)
+    if (!path.ok || nameDecoder.decode(path.bytes) !== parsed.data.path)
       throw refuse(
         422,
         path.ok ? 'malformed-path' : path.code,

@@ -1,9 +1,9 @@
-import { printCount } from '@ulvane/core';
+import { printCount, type ListKind } from '@ulvane/core';
 import { proxy } from 'comlink';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useDropzone } from 'react-dropzone';
-import type { ListKind, ListReading } from '../workers/files.worker';
+import type { ListReading } from '../workers/files.worker';
 import { startFilesWork } from './filesWork';
 
 export type TakenList = Extract<ListReading, { ok: true }> & { readonly kind: ListKind };
@@ -31,13 +31,16 @@ export function PickList({ onRead }: PickListProps) {
         setReading(undefined);
       },
     });
-    const kind = await remote.kindOf(picked);
-    const answer = await remote.readList(
-      picked,
-      kind,
-      below,
-      proxy((share: number) => setReading((now) => now && { ...now, share })),
-    );
+    const known = await remote.kindOf(picked);
+    const kind = known.ok ? known.value : 'checksum-list';
+    const answer = known.ok
+      ? await remote.readList(
+          picked,
+          kind,
+          below,
+          proxy((share: number) => setReading((now) => now && { ...now, share })),
+        )
+      : known;
     end();
     setReading(undefined);
     setFound({ ...answer, kind });

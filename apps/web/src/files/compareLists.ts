@@ -17,7 +17,8 @@ class UnfitList extends Error {
 
 async function parsed(file: File): Promise<PackedList> {
   return withFilesWork(async (remote) => {
-    const outcome = await remote.parse(file, await remote.kindOf(file));
+    const kind = await remote.kindOf(file);
+    const outcome = kind.ok ? await remote.parse(file, kind.value) : kind;
     if (!outcome.ok) throw new UnfitList(file, outcome.problems);
     return outcome.value;
   });

@@ -7,8 +7,8 @@ import {
   reconcile,
   csvListReader,
   entryAt,
-  fileListSources,
   FileEntrySchema,
+  kindOfList,
   folderTree,
   LineSplitter,
   ListBuilder,
@@ -22,6 +22,7 @@ import {
   type Reconciliation,
   type FileFit,
   type FileSystemId,
+  type ListKind,
   type ListSummary,
   type Note,
   type Outcome,
@@ -36,8 +37,6 @@ import {
 import { expose, transfer } from 'comlink';
 import Papa from 'papaparse';
 import { buffersOf } from '../files/buffersOf';
-
-export type ListKind = Exclude<(typeof fileListSources)[number], 'hashed'>;
 
 export type ListReading =
   | {
@@ -156,13 +155,8 @@ function asOne({ dataSet }: Listed): TreeNode {
 
 const work = {
   /** What a file is, by its first line and its name. */
-  kindOf: async (file: File): Promise<ListKind> => {
-    const head = await file.slice(0, 600).text();
-    if (!/^\uFEFF?\\?[0-9a-fA-F]{32,128}[ \t]/.test(head)) return 'csv';
-    return /^[0-9a-fA-F]{32,128}[ \t]+(\.\/)?data\//.test(head) && /manifest/i.test(file.name)
-      ? 'bag'
-      : 'checksum-list';
-  },
+  kindOf: async (file: File): Promise<Outcome<ListKind>> =>
+    kindOfList(file.name, await file.slice(0, 4096).text()),
 
   /** Reads a list that somebody made; `below`: absolute paths are relative to that folder. */
   readList: async (

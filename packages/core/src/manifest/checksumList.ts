@@ -62,14 +62,62 @@ function unescaped(bytes: Uint8Array): Uint8Array | null {
   return out.subarray(0, length);
 }
 
+type Tagged = { readonly algorithm: string; readonly path: Uint8Array; readonly sum: Uint8Array };
+
+/**
+ * A line of the other usual kind, `SHA256 (path) = checksum` (`--tag` in GNU coreutils): the last `) = ` ends the path.
+ * Undefined when it is none.
+ */
+function taggedLine(bytes: Uint8Array, start: number, end: number): Tagged | undefined {
+  let open = start;
+  // A name of capitals, digits and dashes, a space, and a bracket.
+  while (open < end && isTagLetter(bytes[open] ?? 0)) open += 1;
+  if (open === start || bytes[open] !== space || bytes[open + 1] !== 0x28) return undefined;
+  for (let at = end - 4; at > open + 1; at -= 1)
+    if (bytes[at] === 0x29 && bytes[at + 1] === space && bytes[at + 2] === 0x3d && bytes[at + 3] === space)
+      return {
+        algorithm: String.fromCharCode(...bytes.subarray(start, open)),
+        path: bytes.subarray(open + 2, at),
+        sum: bytes.subarray(at + 4, end),
+      };
+  return undefined;
+}
+
+function isTagLetter(byte: number): boolean {
+  return (byte >= 0x41 && byte <= 0x5a) || (byte >= 0x30 && byte <= 0x39) || byte === 0x2d;
+}
+
 /**
  * Reads a checksum list as the usual tools write it: 64 hexadecimal digits, a space, a space or `*`,
  * the path. A line that begins with a backslash has `\\`, `\n` and `\r` in its path escaped (GNU
- * coreutils, "sha256sum output format"). Line ends may be LF or CR LF.
+ * coreutils, "sha256sum output format"). Lines of the kind `SHA256 (path) = checksum` are taken, too. Line ends may be LF
+ * or CR LF.
  */
 export function checksumListReader(options: ListOptions = {}): ListReader {
   const collector = new ListCollector(options);
   const digest = new Uint8Array(32);
+  const takeTagged = ({ algorithm, path, sum }: Tagged, escaped: boolean, line: number) => {
+    if (algorithm !== 'SHA256' || hexRun(sum, 0) !== 64 || sum.length !== 64) {
+      collector.findings.refuse(
+        'odd-hash',
+        line,
+        algorithm === 'SHA256'
+          ? oddHashSentence(line, hexRun(sum, 0))
+          : `Line ${line}: the checksum is ${algorithm}. Ulvane compares SHA-256: make the list with the SHA-256 tool.`,
+      );
+      return;
+    }
+    const named = escaped ? unescaped(path) : path;
+    if (named === null) {
+      collector.findings.refuse(
+        'malformed-line',
+        line,
+        `Line ${line}: an escape in the path is none of \\\\, \\n, \\r.`,
+      );
+      return;
+    }
+    collector.add({ line, path: named, digest: readDigest(sum, 0, digest), literalBackslashes: escaped });
+  };
   const splitter = new LineSplitter(
     (bytes, lineStart, end, line, carriageReturned) => {
       if (end === lineStart) return;
@@ -84,6 +132,11 @@ export function checksumListReader(options: ListOptions = {}): ListReader {
       const first = marked ? lineStart + 3 : lineStart;
       const escaped = bytes[first] === backslash;
       const start = escaped ? first + 1 : first;
+      const tagged = taggedLine(bytes, start, end);
+      if (tagged) {
+        takeTagged(tagged, escaped, line);
+        return;
+      }
       const digits = hexRun(bytes, start, end);
       if (digits !== 64) {
         collector.findings.refuse('odd-hash', line, oddHashSentence(line, digits));

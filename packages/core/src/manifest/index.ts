@@ -6,6 +6,7 @@ export * from './differences';
 export * from './entry';
 export type { Note } from './findings';
 export { commonFolder, readListPath } from './listPath';
+export * from './kindOfList';
 export { LineSplitter } from './lineSplitter';
 export { byPath, RowTable } from './rowTable';
 export { listLimitRows, rowsWhere, type ListOptions, type ListReader, type ReadList } from './listReader';

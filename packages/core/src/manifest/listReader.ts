@@ -36,7 +36,7 @@ type Row = {
   readonly literalBackslashes: boolean;
 };
 
-const decoder = new TextDecoder();
+const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
 /** What every format has in common: paths put right or refused, duplicates folded, limits. */
 export class ListCollector {

@@ -55,7 +55,8 @@ plainBytes[0x0a] = ends;
 const longestPlainPath = 4096;
 
 const encoder = new TextEncoder();
-const decoder = new TextDecoder();
+/** U+FEFF at the beginning of a name is a letter of it. */
+const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
 /** FNV-1a, 32 bits; the caller folds byte by byte. */
 export const hashStart = 0x811c9dc5;
