@@ -33,6 +33,8 @@ describe('what a file system refuses', () => {
     ['a full stop at the end', 'etc.', 'forbidden-ending'],
     ['a space at the end of a folder', 'letters /a.txt', 'forbidden-ending'],
     ['the printer of old', 'LPT1.txt', 'reserved-name'],
+    ['the same with blanks before its ending', 'LPT1  .txt', 'reserved-name'],
+    ['the keyboard of old', 'conin$', 'reserved-name'],
     ['256 letters', 'x'.repeat(256), 'name-too-long'],
   ] as const)('on exFAT: %s', (_what, path, code) => {
     expect(codes('exfat', file(path, ''))).toContain(code);

@@ -12,8 +12,8 @@ export type NameFault = (typeof nameFaults)[number];
 // Control characters, and those that the strict file systems use themselves.
 // eslint-disable-next-line no-control-regex
 const forbidden = /[\u0000-\u001f<>:"\\|?*]/g;
-/** Names of devices of old, with any ending after a full stop. */
-const reserved = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\..*)?$/i;
+/** Names of devices of old, with any ending after a full stop; blanks before it do not count. */
+const reserved = /^(con|prn|aux|nul|conin\$|conout\$|com[0-9¹²³]|lpt[0-9¹²³]) *(\..*)?$/i;
 
 const encoder = new TextEncoder();
 
