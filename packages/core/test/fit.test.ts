@@ -197,6 +197,73 @@ describe('packing', () => {
     ).toContain('takes no file that large');
   });
 
+  it('finds room for all of them whole where the largest first would not', () => {
+    // 4 + 3 + 3 on each of two drives of 10 (and a little for clusters); the largest first would put both fours together.
+    const sizes = [4, 4, 3, 3, 3, 3];
+    const packed = pack(
+      sizes.map((size, index) => parcel(`set-${index}`, { 'a/1': size })),
+      [shelf('x', 10.1), shelf('y', 10.1)],
+    );
+    expect(packed.left).toEqual([]);
+    expect(packed.placements.map(({ path }) => path)).toEqual(sizes.map(() => ''));
+  });
+
+  it('leaves nothing out, and nothing apart, wherever everything can be whole: compared with trying all', () => {
+    const places = (shelves: readonly Shelf[], copies: number) =>
+      shelves.flatMap((one, index) =>
+        copies === 1 ? [[one]] : shelves.slice(index + 1).map((other) => [one, other]),
+      );
+    const possible = (
+      sets: readonly (readonly [size: number, copies: number])[],
+      shelves: readonly Shelf[],
+      free: ReadonlyMap<Shelf, number>,
+    ): boolean => {
+      const [set, ...rest] = sets;
+      if (!set) return true;
+      const [size, copies] = set;
+      // A folder and a file: two clusters for folders, six entries for three names at most.
+      const needed = Math.ceil((size * unit) / cluster) * cluster + 2 * cluster + 32 * 6;
+      return places(shelves, copies).some(
+        (way) =>
+          way.every((one) => (free.get(one) ?? 0) >= needed) &&
+          possible(
+            rest,
+            shelves,
+            new Map([...free].map(([one, room]) => [one, way.includes(one) ? room - needed : room])),
+          ),
+      );
+    };
+    let whole = 0;
+    let not = 0;
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 9 }), fc.constantFrom(1, 2)), {
+          minLength: 1,
+          maxLength: 5,
+        }),
+        fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 1, maxLength: 3 }),
+        (sets, rooms) => {
+          const shelves = rooms.map((room, index) => shelf(`drive-${index}`, room + 0.1));
+          const packed = pack(
+            sets.map(([size, copies], index) => parcel(`set-${index}`, { 'a/1': size }, copies)),
+            shelves,
+          );
+          const can = possible(sets, shelves, new Map(shelves.map((one) => [one, one.freeBytes])));
+          if (can) {
+            whole += 1;
+            expect(packed.left).toEqual([]);
+            expect(packed.placements.every(({ path }) => path === '')).toBe(true);
+          } else {
+            not += 1;
+            expect(packed.left.length).toBeGreaterThan(0);
+          }
+        },
+      ),
+      { numRuns: 300 },
+    );
+    expect(Math.min(whole, not)).toBeGreaterThan(40);
+  });
+
   const anyFiles = fc.dictionary(
     fc
       .tuple(fc.constantFrom('a', 'b', 'b/c', 'd'), fc.constantFrom('1', '2', '3', '4'))

@@ -71,8 +71,9 @@ function foldersAbove(path: string): readonly string[] {
 }
 
 /**
- * Packs data sets onto drives: the largest first, whole where a drive has room (the fullest drive
- * that still takes it), else by folder, else by file. Two copies of anything never share a drive.
+ * Packs data sets onto drives: all of them whole, in every copy, where that is possible (tried in full for few sets and
+ * drives); else the largest first, whole where a drive has room (the fullest drive that still takes it), else by
+ * folder, else by file. Two copies of anything never share a drive.
  * A drive is never filled beyond its free bytes, and every file of every copy is either placed once
  * or among what is left.
  */
@@ -126,12 +127,74 @@ export function pack(parcels: readonly Parcel[], shelves: readonly Shelf[]): Pac
     });
     return undefined;
   };
+  const whole = allWhole(parcels, shelves);
+  if (whole) {
+    for (const { parcel, on: drives } of whole)
+      for (const shelf of drives) put(shelf, parcel.dataSetId, parcel.tree);
+    return { placements, left, freeAfter: Object.fromEntries(free) };
+  }
   const most = Math.max(0, ...parcels.map(({ copies }) => copies));
   // All first copies before any second one: one good copy of everything comes first.
   for (let copy = 1; copy <= most; copy += 1)
     for (const parcel of [...parcels].sort((a, b) => bySize(a.tree, b.tree)))
       if (parcel.copies >= copy) place(parcel, parcel.tree, copy, false);
   return { placements, left, freeAfter: Object.fromEntries(free) };
+}
+
+/** Up to so many sets and drives every way is tried. */
+const exactSets = 8;
+const exactShelves = 4;
+
+/**
+ * Every set whole, each of its copies on another drive; undefined where that cannot be, or where there are too many to
+ * try. Of the ways that there are, one that leaves the emptiest drives empty.
+ */
+function allWhole(
+  parcels: readonly Parcel[],
+  shelves: readonly Shelf[],
+): readonly { readonly parcel: Parcel; readonly on: readonly Shelf[] }[] | undefined {
+  if (parcels.length > exactSets || shelves.length > exactShelves) return undefined;
+  const inOrder = [...parcels].sort((a, b) => b.tree.sizeBytes - a.tree.sizeBytes);
+  const takes = (shelf: Shelf, { largestFileBytes: largest }: TreeNode) => {
+    const { largestFileBytes } = fileSystemLimit(shelf.fileSystem);
+    return largestFileBytes === null || largest <= largestFileBytes;
+  };
+  const needs = inOrder.map(({ tree }) => shelves.map((shelf) => neededOn(tree, shelf).bytes));
+  // What all sets from one on need at least, each copy where it takes least.
+  const least = inOrder.map((_parcel, index) =>
+    inOrder
+      .slice(index)
+      .reduce((sum, { copies }, at) => sum + copies * Math.min(...(needs[index + at] ?? [0])), 0),
+  );
+  const from = (index: number, free: readonly number[]): (readonly Shelf[])[] | undefined => {
+    const parcel = inOrder[index];
+    if (!parcel) return [];
+    if (free.reduce((sum, bytes) => sum + bytes, 0) < (least[index] ?? 0)) return undefined;
+    const needed = needs[index] ?? [];
+    const able = shelves.flatMap((shelf, at) =>
+      (free[at] ?? 0) >= (needed[at] ?? 0) && takes(shelf, parcel.tree) ? [at] : [],
+    );
+    const rest = (drives: readonly number[]) => drives.reduce((sum, at) => sum + (free[at] ?? 0), 0);
+    const ways = subsetsOf(able, parcel.copies).sort((a, b) => rest(a) - rest(b));
+    for (const way of ways) {
+      const left = free.map((bytes, at) => (way.includes(at) ? bytes - (needed[at] ?? 0) : bytes));
+      const others = from(index + 1, left);
+      if (others) return [way.flatMap((at) => shelves[at] ?? []), ...others];
+    }
+    return undefined;
+  };
+  const found = from(
+    0,
+    shelves.map(({ freeBytes }) => freeBytes),
+  );
+  return found && inOrder.map((parcel, index) => ({ parcel, on: found[index] ?? [] }));
+}
+
+function subsetsOf(places: readonly number[], count: number): number[][] {
+  if (count === 0) return [[]];
+  return places.flatMap((place, index) =>
+    subsetsOf(places.slice(index + 1), count - 1).map((rest) => [place, ...rest]),
+  );
 }
 
 function whyLeft(
