@@ -123,6 +123,9 @@ function Erased({ id, band, flow, scale }: OneProps & { readonly id: string }) {
   );
 }
 
+/** Fewer letters of a word say nothing. */
+const leastLetters = 8;
+
 /** What is made: a dashed block at the end of its column and on, with where its room comes from. */
 function New({ band, flow, scale }: OneProps) {
   const first = band.cuts.findIndex((cut) => cut !== undefined);
@@ -135,7 +138,7 @@ function New({ band, flow, scale }: OneProps) {
   // As many letters as there is room for; the whole is beside the figure and in the table.
   const letters = Math.floor((scale.width - x - 14) / 6.6);
   const sources = sourcesOf(flow, cut);
-  const lines = sources.slice(0, Math.max(0, Math.floor((height - 24) / 15)));
+  const lines = letters < leastLetters ? [] : sources.slice(0, Math.max(0, Math.floor((height - 24) / 15)));
   return (
     <g>
       <rect
@@ -145,7 +148,7 @@ function New({ band, flow, scale }: OneProps) {
         height={Math.max(3, height - 2)}
         className="flow-new"
       />
-      {height >= 20 && (
+      {height >= 20 && letters >= leastLetters && (
         <text x={x + 8} y={top + 16} className="strong">
           {shortened(band.key === 'room' ? 'room for something new' : band.label, letters)}
         </text>
@@ -173,6 +176,8 @@ function BandText({ band, flow, scale }: OneProps) {
   // Until the column in which it goes.
   const goes = band.cuts.findIndex((cut) => cut === undefined);
   const room = (goes < 1 ? scale.width : scale.x(goes - 1)) - left;
+  const [, next] = band.cuts;
+  const staysTall = !next || next.startLba !== before?.startLba || scale.y(next.sectorCount) >= 40;
   const still = band.fate === 'stays' && band.cuts.every((cut) => cut?.sectorCount === before?.sectorCount);
   const used = band.usedSectors === undefined ? '' : `, of which ${bytes(band.usedSectors)} in use`;
   return (
@@ -183,7 +188,7 @@ function BandText({ band, flow, scale }: OneProps) {
           {still ? ' stays, byte for byte' : ''}
         </text>
       )}
-      {before && height >= 40 && room > 110 && (
+      {before && height >= 40 && staysTall && room > 110 && (
         <text x={left} y={top + 37}>
           {bytes(before.sectorCount)}
           {room > 260 ? used : ''}

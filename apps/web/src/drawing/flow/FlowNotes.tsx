@@ -1,4 +1,4 @@
-import { printBothUnits, type DiskFlow, type FlowColumn } from '@ulvane/core';
+import { printBothUnits, printBytes, type DiskFlow, type FlowColumn } from '@ulvane/core';
 
 type ColumnsProps = { readonly flow: DiskFlow; readonly columnWidth: number };
 type HeadsProps = ColumnsProps & { readonly empty: string };
@@ -9,7 +9,7 @@ const gridOf = ({ flow, columnWidth }: ColumnsProps) => ({
 
 /** Each operation by number and name, with what to type. */
 export function FlowHeads(props: HeadsProps) {
-  const { flow, empty } = props;
+  const { flow, empty, columnWidth } = props;
   return (
     <ol className="flow-heads" style={gridOf(props)}>
       {flow.columns.length === 0 && <li>{empty}</li>}
@@ -25,7 +25,9 @@ export function FlowHeads(props: HeadsProps) {
             {amount !== undefined && (
               <span>
                 {first?.kind === 'shrink' || first?.kind === 'grow' || first?.kind === 'move' ? 'by ' : ''}
-                {printBothUnits(amount).replace(' (', ', ').replace(')', '')}
+                {columnWidth < 200
+                  ? printBytes(amount, 'decimal')
+                  : printBothUnits(amount).replace(' (', ', ').replace(')', '')}
               </span>
             )}
             {first?.typeMebibytes !== undefined && (
