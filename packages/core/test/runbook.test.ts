@@ -10,9 +10,12 @@ import {
   nothingPrepared,
   planDifferences,
   routeIds,
+  runbookInput,
+  setDestinations,
   stepStandings,
   totalMinutes,
   troubles,
+  type Destination,
   type Facts,
   type Practice,
   type RouteId,
@@ -22,16 +25,19 @@ import {
 import {
   catalogue,
   documents,
+  done,
   driveB7,
   laptop,
   laptopWith,
   now,
   share,
   splitDisk,
+  technician,
   today,
   anyPractice,
   inputFor,
 } from './shop';
+import { saved } from './story';
 
 function built(input: RunbookInput): Runbook {
   const outcome = buildRunbook(input);
@@ -163,6 +169,25 @@ describe('custody', () => {
       }),
     ]);
     expect(custodyAlarms([], [documents])).toEqual([]);
+  });
+
+  it('is counted as the house counts: a cloud alone is no copy where it says so', () => {
+    const cloud: Destination = {
+      ...share,
+      id: 'cloud',
+      name: 'Cloud',
+      kind: 'cloud',
+      takes: ['documents', 'pictures'],
+    };
+    const move = done(setDestinations(saved(), [cloud], technician));
+    const build = (cloudCopyCounts: boolean) => {
+      const context = { ...technician, practice: { ...technician.practice, cloudCopyCounts } };
+      const input = runbookInput(move, context);
+      return input && buildRunbook(input);
+    };
+    const without = build(false);
+    expect(without && !without.ok && without.problems.map(({ code }) => code)).toContain('no-good-copy');
+    expect(build(true)?.ok).toBe(true);
   });
 
   it('refuses a destination that cannot hold what it takes', () => {

@@ -2,7 +2,12 @@ import { custodyOf, type DataSet, type Runbook } from '@ulvane/core';
 import { line, curveStepAfter } from 'd3';
 import { useId } from 'react';
 
-type CustodyChartProps = { readonly runbook: Runbook; readonly dataSets: readonly DataSet[] };
+type CustodyChartProps = {
+  readonly runbook: Runbook;
+  readonly dataSets: readonly DataSet[];
+  /** Ids of destinations whose copies do not count. */
+  readonly uncounted: ReadonlySet<string>;
+};
 
 const width = 500;
 const left = 150;
@@ -35,10 +40,10 @@ function columnsOf(runbook: Runbook): readonly Column[] {
 }
 
 /** Good copies of every data set, step by step, with the Line through all rows. */
-export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
+export function CustodyChart({ runbook, dataSets, uncounted }: CustodyChartProps) {
   const id = useId();
   const columns = columnsOf(runbook);
-  const rows = custodyOf(runbook.steps, dataSets);
+  const rows = custodyOf(runbook.steps, dataSets, uncounted);
   const height = top + rows.length * rowHeight + 40;
   const stepWidth = (width - left - 30) / (columns.length + 1);
   const x = (position: number) => left + position * stepWidth;
@@ -52,7 +57,7 @@ export function CustodyChart({ runbook, dataSets }: CustodyChartProps) {
         <thead>
           <tr>
             <th scope="col">Data set</th>
-            <th scope="col">now</th>
+            <th scope="col">at first</th>
             {columns.map(({ index, label }) => (
               <th scope="col" key={index}>
                 {label}

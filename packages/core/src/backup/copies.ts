@@ -15,6 +15,14 @@ export type CopiesOfDataSet = {
   readonly onlySampled: boolean;
 };
 
+/** Whether a copy on a destination counts: one on a cloud only where house practice says so. */
+export function copyCounts(
+  { kind }: Pick<Destination, 'kind'>,
+  { cloudCopyCounts }: Pick<Practice, 'cloudCopyCounts'>,
+): boolean {
+  return kind !== 'cloud' || cloudCopyCounts;
+}
+
 /**
  * Good copies of each data set against those needed before the Line. A route that erases nothing
  * needs one all the same; a copy on a cloud destination counts only where house practice says so.
@@ -26,7 +34,7 @@ export function copiesOf(
   writesOver: RouteDefinition['writesOver'],
   practice: Practice,
 ): readonly CopiesOfDataSet[] {
-  const counting = destinations.filter(({ kind }) => kind !== 'cloud' || practice.cloudCopyCounts);
+  const counting = destinations.filter((destination) => copyCounts(destination, practice));
   return dataSets.map((dataSet) => {
     const risk = riskOf(dataSet, writesOver);
     const copyOn = (destination: Destination) =>

@@ -5,7 +5,7 @@ import { inStepOrder, stepsOfRoute } from '../route/bringings';
 import type { DiskWorkPlan } from './diskWork';
 import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
 import { stepTimes } from '../practice/stepTimes';
-import { custodyAlarms } from './custody';
+import { custodyAlarms, uncountedOf } from './custody';
 import { gatesFor } from './gates';
 import type { RunbookInput, StepDraft } from './input';
 import { practiceFollowed } from './practiceFollowed';
@@ -55,7 +55,7 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
       path: '/facts/disks',
       sentence: 'Which partition carries the system is no longer known: mark it among the disks.',
     });
-  for (const alarm of custodyAlarms(steps, input.dataSets))
+  for (const alarm of custodyAlarms(steps, input.dataSets, uncountedOf(input.destinations, input.practice)))
     problems.push({ code: 'no-good-copy', path: `/dataSets/${alarm.dataSetId}`, sentence: alarm.sentence });
   if (problems.length > 0) return { ok: false, problems };
 

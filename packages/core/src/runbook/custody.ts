@@ -1,4 +1,6 @@
-import type { DataSet } from '../backup/dataSet';
+import { copyCounts } from '../backup/copies';
+import type { DataSet, Destination } from '../backup/dataSet';
+import type { Practice } from '../practice/practice';
 import type { Step } from './step';
 
 export type CustodyRow = {
@@ -9,11 +11,26 @@ export type CustodyRow = {
 
 export type CustodyAlarm = { readonly dataSetId: string; readonly stepId: string; readonly sentence: string };
 
-function changeBy(step: Step, dataSetId: string): number {
+/** Ids of destinations whose copies do not count, such as a cloud by house practice. */
+type Uncounted = ReadonlySet<string>;
+const allCount: Uncounted = new Set();
+
+function changeBy(step: Step, dataSetId: string, uncounted: Uncounted): number {
   return step.effects.reduce((sum, effect) => {
     if (!effect.dataSetIds.includes(dataSetId)) return sum;
+    if (effect.kind === 'verified-copy' && uncounted.has(effect.destinationId)) return sum;
     return sum + (effect.kind === 'erased' ? -1 : 1);
   }, 0);
+}
+
+/** The destinations whose copies do not count, by house practice. */
+export function uncountedOf(
+  destinations: readonly Destination[],
+  practice: Pick<Practice, 'cloudCopyCounts'>,
+): ReadonlySet<string> {
+  return new Set(
+    destinations.filter((destination) => !copyCounts(destination, practice)).map(({ id }) => id),
+  );
 }
 
 /**
@@ -24,10 +41,11 @@ function changeBy(step: Step, dataSetId: string): number {
 export function custodyOf(
   steps: readonly Step[],
   dataSets: readonly Pick<DataSet, 'id'>[],
+  uncounted: Uncounted = allCount,
 ): readonly CustodyRow[] {
   return dataSets.map(({ id }) => {
     const counts = [1];
-    for (const step of steps) counts.push((counts.at(-1) ?? 0) + changeBy(step, id));
+    for (const step of steps) counts.push((counts.at(-1) ?? 0) + changeBy(step, id, uncounted));
     return { dataSetId: id, counts };
   });
 }
@@ -36,8 +54,9 @@ export function custodyOf(
 export function custodyAlarms(
   steps: readonly Step[],
   dataSets: readonly Pick<DataSet, 'id' | 'name'>[],
+  uncounted: Uncounted = allCount,
 ): readonly CustodyAlarm[] {
-  return custodyOf(steps, dataSets).flatMap(({ dataSetId, counts }) => {
+  return custodyOf(steps, dataSets, uncounted).flatMap(({ dataSetId, counts }) => {
     const at = counts.findIndex((count) => count < 1);
     const step = steps[at - 1];
     const name = dataSets.find(({ id }) => id === dataSetId)?.name ?? dataSetId;
@@ -47,7 +66,7 @@ export function custodyAlarms(
           {
             dataSetId,
             stepId: step.id,
-            sentence: `${name} would be lost at “${step.title}”: no verified copy is planned. Let a destination take it, on Save.`,
+            sentence: `${name} would be lost at “${step.title}”: no verified copy that counts is planned. Let a destination take it, on Save.`,
           },
         ];
   });

@@ -1,5 +1,13 @@
 import { api } from '@ulvane/contract';
-import { lineCrossed, printMinutes, stageTitles, totalMinutes, type GateId, type Step } from '@ulvane/core';
+import {
+  lineCrossed,
+  printMinutes,
+  stageTitles,
+  totalMinutes,
+  uncountedOf,
+  type GateId,
+  type Step,
+} from '@ulvane/core';
 import { Printer } from 'lucide-react';
 import { Fragment, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -24,7 +32,7 @@ type Asking =
 
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
 export function RunbookStage() {
-  const { view, move } = useOpenMove();
+  const { view, move, practice } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const reading = usePlanReading();
@@ -119,7 +127,11 @@ export function RunbookStage() {
           {move.dataSets.length > 0 && (
             <section className="sheet">
               <h2>Where every file is</h2>
-              <CustodyChart runbook={runbook} dataSets={move.dataSets} />
+              <CustodyChart
+                runbook={runbook}
+                dataSets={move.dataSets}
+                uncounted={uncountedOf(move.destinations, practice)}
+              />
             </section>
           )}
         </div>

@@ -1,6 +1,7 @@
 import { api } from '@ulvane/contract';
 import {
   copiesOf,
+  uncountedOf,
   proposeDataSets,
   routes,
   scopeNotices,
@@ -124,7 +125,11 @@ export function SaveStage() {
       {move.plan && dataSets.length > 0 && (
         <section className="sheet">
           <h2>Where every file is, step by step</h2>
-          <CustodyChart runbook={move.plan.runbook} dataSets={dataSets} />
+          <CustodyChart
+            runbook={move.plan.runbook}
+            dataSets={dataSets}
+            uncounted={uncountedOf(destinations, practice)}
+          />
         </section>
       )}
       {packing && <PackDialog status={status} onClose={() => setPacking(false)} />}
