@@ -215,7 +215,9 @@ describe('the restore', () => {
 describe('installer stick and backup', () => {
   it.each([
     ['kst c7', 'another name', true],
-    ['KST-C8', 'S-03', false],
+    // One name with another serial: one of the two was read wrong, and nobody knows which device is erased.
+    ['KST-C8', 'S-03', true],
+    ['KST-C8', 'S-04', false],
     ['', 's 03', true],
     ['', 'S-04', false],
   ])('serial “%s”, name “%s”: the same device is %s', (serial, name, same) => {

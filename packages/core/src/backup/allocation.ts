@@ -106,8 +106,9 @@ const entriesWhereUnknown = 5;
 
 /**
  * Bytes that files take on a file system: whole clusters, folders, and the entries of names. From a list it is
- * reckoned file by file; from a sum of bytes and a count it is more than it can be.
- * @returns whole bytes, and whether a list was there to reckon from
+ * calculated file by file; from a sum of bytes and a count every file is taken to waste a cluster but a byte, and a folder
+ * to hold five files: more than it usually is.
+ * @returns whole bytes, and whether a list was there to calculate from
  */
 export function neededOn(
   { sizeBytes, fileCount, shape }: Amount,

@@ -28,7 +28,7 @@ export function fitOf(destination: Destination, dataSets: readonly DataSet[]): F
   const fileBytes = taken.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
   const needed = taken.map((dataSet) => neededOn(dataSet, destination));
   const neededBytes = needed.reduce((sum, { bytes }) => sum + bytes, 0);
-  const atMost = needed.every(({ fromList }) => fromList) ? '' : 'at most ';
+  const atMost = needed.every(({ fromList }) => fromList) ? '' : 'probably no more than ';
   const spareBytes = destination.freeBytes - neededBytes;
   const limit = fileSystemLimit(destination.fileSystem);
   const refused = taken.flatMap((dataSet) =>

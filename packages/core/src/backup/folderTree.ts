@@ -30,8 +30,8 @@ const empty = (): Growing => ({
 });
 
 /**
- * The tree of a list's folders and files. A size that is not known counts as nought.
- * @param clusters sizes of clusters for which the room is reckoned, bytes
+ * The tree of a list's folders and files. A size that is not known counts as zero.
+ * @param clusters sizes of clusters for which the room is calculated, bytes
  */
 export function folderTree(list: PackedList, clusters: readonly number[] = []): TreeNode {
   const root = empty();

@@ -6,14 +6,13 @@ function bare(mark: string): string {
 }
 
 /**
- * Whether two devices are one and the same by what stands on their labels: serials decide where both are known, else
- * names do. Of two that cannot be told apart it is taken for granted that they are one.
+ * Whether two devices are one and the same by their labels: the same name or the same serial is enough. One of the two
+ * may have been read wrong, and the stick is erased.
  * @example isSameDevice({ name: 'B-07', serial: 'AB 12-34' }, { name: 'b07', serial: 'ab1234' }) // true
  */
 export function isSameDevice(one: Marked, other: Marked): boolean {
-  const serials = [bare(one.serial), bare(other.serial)];
-  if (serials.every((serial) => serial !== '')) return serials[0] === serials[1];
-  return bare(one.name) === bare(other.name);
+  const same = (mark: 'name' | 'serial') => bare(one[mark]) !== '' && bare(one[mark]) === bare(other[mark]);
+  return same('name') || same('serial');
 }
 
 /** Whether a destination was replaced by another drive: another serial, or another entry of the inventory. */

@@ -133,11 +133,16 @@ export function Destinations() {
                     id: slugOf(written.name, new Set(destinations.map(({ id }) => id))),
                     takes: dataSets.map(({ id }) => id),
                   }
-                : { ...editing, ...written },
+                : { ...written, ...keptOf(editing) },
             )
           }
         />
       )}
     </section>
   );
+}
+
+/** What a destination keeps when its other fields are written anew, a cluster size that is no longer known among them. */
+function keptOf({ id, takes, driveId }: Destination): Pick<Destination, 'id' | 'takes' | 'driveId'> {
+  return { id, takes, ...(driveId === undefined ? {} : { driveId }) };
 }
