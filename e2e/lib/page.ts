@@ -19,16 +19,24 @@ export async function pick(page: Page, label: string, value: string): Promise<vo
   await select?.select(value);
 }
 
-/** Waits until the page says this somewhere. */
+/** What stands before the page says it first: an open dialog, else the page. */
+async function saidNow(page: Page): Promise<string> {
+  const dialogs = await page.$$eval('.modal', (found) =>
+    found.map((one) => (one instanceof HTMLElement ? one.innerText : '')),
+  );
+  return [...dialogs, await textOf(page, 'body')].join('\n').slice(0, 4000);
+}
+
+/** Waits until the page says this somewhere; a busy machine may take its time. */
 export async function sees(page: Page, text: string): Promise<void> {
   try {
     await page.waitForFunction(
       (wanted) => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
-      { timeout: 20_000 },
+      { timeout: 60_000 },
       text,
     );
   } catch {
-    throw new Error(`the page never said “${text}”; it says: ${(await textOf(page, 'body')).slice(0, 4000)}`);
+    throw new Error(`the page never said “${text}”; it says: ${await saidNow(page)}`);
   }
 }
 

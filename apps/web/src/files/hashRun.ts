@@ -1,5 +1,5 @@
 import type { FileEntry } from '@ulvane/core';
-import { proxy, wrap, type Remote } from 'comlink';
+import { proxy, wrap } from 'comlink';
 import type { HashOutcome, HashWork } from '../workers/hash.worker';
 
 /** A file that a folder was found to hold; without a file where the folder itself could not be read. */
@@ -31,6 +31,18 @@ const batchBytes = 48 * 1024 * 1024;
 const tellEveryMilliseconds = 250;
 /** So many files not found one after the other: the drive is gone, not the files. */
 const goneInARow = 10;
+
+/** A place where files are hashed: a worker of its own, unless a test puts something else there. */
+export type HashPlace = { readonly hash: HashWork['hash']; readonly close: () => void };
+
+function openWorker(): HashPlace {
+  const worker = new Worker(new URL('../workers/hash.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<HashWork>(worker);
+  return {
+    hash: (files, onBytes) => remote.hash(files, proxy(onBytes)),
+    close: () => worker.terminate(),
+  };
+}
 
 type Batch = { readonly index: number; readonly found: readonly FoundFile[] };
 
@@ -72,7 +84,7 @@ function entryOf(
 export class HashRun {
   private readonly batches: Batch[];
   private readonly lines: (string | undefined)[];
-  private readonly workers: { readonly worker: Worker; readonly remote: Remote<HashWork> }[] = [];
+  private readonly places: HashPlace[] = [];
   private state: HashState = 'running';
   private next = 0;
   private readonly busy = new Set<number>();
@@ -84,6 +96,8 @@ export class HashRun {
   private readonly troubled = new Map<string, string>();
   private again: Batch[] = [];
   private gone = 0;
+  /** How often it was gone on with. */
+  private era = 0;
   private ranMilliseconds = 0;
   private runningSince = performance.now();
   private readonly filesTotal: number;
@@ -93,6 +107,7 @@ export class HashRun {
     files: readonly FoundFile[],
     private readonly onChange: (progress: HashProgress) => void,
     workers = Math.max(2, Math.min(8, navigator.hardwareConcurrency || 2)),
+    open: () => HashPlace = openWorker,
   ) {
     // The largest first: else one worker is left alone with the last one.
     this.batches = [...batchesOf(files)]
@@ -102,11 +117,10 @@ export class HashRun {
     this.filesTotal = files.length;
     this.bytesTotal = files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
     for (let count = 0; count < Math.min(workers, this.batches.length); count += 1) {
-      const worker = new Worker(new URL('../workers/hash.worker.ts', import.meta.url), { type: 'module' });
-      this.workers.push({ worker, remote: wrap<HashWork>(worker) });
+      this.places.push(open());
     }
     this.tell();
-    this.workers.forEach((_worker, index) => void this.serve(index));
+    this.places.forEach((_worker, index) => void this.serve(index));
     if (this.batches.length === 0) this.end('finished');
   }
 
@@ -119,9 +133,10 @@ export class HashRun {
     if (this.state !== 'paused' && this.state !== 'drive-gone') return;
     this.state = 'running';
     this.gone = 0;
+    this.era += 1;
     this.runningSince = performance.now();
     this.tell();
-    this.workers.forEach((_worker, index) => {
+    this.places.forEach((_worker, index) => {
       if (!this.busy.has(index)) void this.serve(index);
     });
   }
@@ -154,7 +169,7 @@ export class HashRun {
   private end(state: 'finished' | 'stopped'): void {
     if (this.state === 'running') this.ranMilliseconds += performance.now() - this.runningSince;
     this.state = state;
-    for (const { worker } of this.workers) worker.terminate();
+    for (const { close } of this.places) close();
     this.tell();
   }
 
@@ -167,35 +182,35 @@ export class HashRun {
   }
 
   private async serve(index: number): Promise<void> {
-    const remote = this.workers[index]?.remote;
-    if (!remote) return;
+    const place = this.places[index];
+    if (!place) return;
     this.busy.add(index);
     while (this.state === 'running') {
       const batch = this.takeBatch();
       if (!batch) break;
-      await this.hash(remote, batch);
+      await this.hash(place, batch);
     }
     this.busy.delete(index);
     if (this.busy.size === 0 && this.state === 'running' && this.again.length === 0) this.end('finished');
   }
 
-  private async hash(remote: Remote<HashWork>, batch: Batch): Promise<void> {
+  private async hash(place: HashPlace, batch: Batch): Promise<void> {
+    const { era } = this;
     let added = 0;
     const files = batch.found.flatMap(({ file, sizeBytes }) => (file ? [{ file, sizeBytes }] : []));
-    const outcomes = await remote.hash(
-      files,
-      proxy((bytes: number) => {
-        added += bytes;
-        this.bytesDone += bytes;
-        this.tell();
-      }),
-    );
+    const outcomes = await place.hash(files, (bytes) => {
+      added += bytes;
+      this.bytesDone += bytes;
+      this.tell();
+    });
     if (this.state === 'stopped') return;
     if (this.seesDriveGone(outcomes)) {
       // Read again when the drive is back: nothing of this batch counts.
       this.bytesDone -= added;
       this.again.push(batch);
-      if (this.state === 'running') this.rest('drive-gone');
+      // What was begun before somebody went on says nothing of the drive as it is now.
+      if (era !== this.era) this.gone = 0;
+      else if (this.state === 'running') this.rest('drive-gone');
       return;
     }
     let at = 0;
