@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, fill, pick, sees, textOf } from './lib/page';
+import { click, dialogGone, fill, pick, sees, textOf } from './lib/page';
 
 const deviceCount = 10_000;
 const badCount = 37;
@@ -57,13 +57,17 @@ function list(): string {
   return `${lines.join('\r\n')}\r\n`;
 }
 
-async function pickList(): Promise<void> {
+async function pickFile(path: string): Promise<void> {
   await click(page, 'Take in a list');
   const input = (await page.waitForSelector(
     '.modal input[type="file"]',
   )) as ElementHandle<HTMLInputElement> | null;
   if (!input) throw new Error('no file input');
-  await input.uploadFile(listFile);
+  await input.uploadFile(path);
+}
+
+async function pickList(): Promise<void> {
+  await pickFile(listFile);
   await sees(page, `Check ${deviceCount} rows`);
 }
 
@@ -74,6 +78,44 @@ const finished = (words: string) =>
     { timeout: 120_000 },
     words,
   );
+
+describe('a list that does not say how it is written', () => {
+  it('is asked how its letters read, and how its numbers, before anything is taken', async () => {
+    const path = join(folder, 'old export.csv');
+    const lines = [
+      'Serial;Owner;RAM (MB);Remark',
+      'OLD-1;B\u00e4rbel \u00c5ngstr\u00f6m;8,192;a',
+      `OLD-2;Jos\u00e9;16,384;${'x'.repeat(30_000)}`,
+      'OLD-1;again;4,096;c',
+    ];
+    // One byte a letter, as older spreadsheets save.
+    writeFileSync(path, Buffer.from(lines.join('\r\n'), 'latin1'));
+    await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
+    await pickFile(path);
+    await sees(page, 'Which of these is spelt right?');
+    expect(await dialogText()).toContain('Bärbel Ångström');
+    await click(page, 'Spelt right as Western European');
+    await sees(page, 'Check 3 rows');
+    // Nothing in the column says whether 8,192 is eight thousand or eight: it is asked about.
+    await sees(page, '8,192 (is asked about)');
+    await click(page, 'Check 3 rows');
+    await finished('3 refused');
+    expect(await dialogText()).toContain('may mean 8192 MiB or 8.1920 MiB');
+    await click(page, 'Leave it');
+    await dialogGone(page);
+    // One cell that means one thing only tells the whole column; the long remark is not even sent.
+    writeFileSync(path, Buffer.from(lines.join('\r\n').replace('4,096', '1,048,576'), 'latin1'));
+    await pickFile(path);
+    await click(page, 'Spelt right as Western European');
+    await sees(page, '8,192 = 8.0 GiB');
+    await click(page, 'Check 3 rows');
+    await finished('1 refused');
+    expect(await dialogText()).toContain('2 would be new');
+    expect(await dialogText()).toContain('Serial OLD-1 stands in row 2 already');
+    await click(page, 'Leave it');
+    await dialogGone(page);
+  });
+});
 
 describe('a list of ten thousand devices', () => {
   it('is matched, checked without storing anything, and names its 37 bad rows by row and column', async () => {

@@ -14,10 +14,14 @@ const LockSchema = z.looseObject({ packages: z.record(z.string(), PackageSchema)
 
 /** Licences that ask for nothing but to be named, and weak copyleft that stays with its own files. */
 const suited =
-  /^(MIT|MIT-0|ISC|0BSD|BSD|BSD-[23]-Clause|Apache-2\.0|BlueOak-1\.0\.0|CC0-1\.0|CC-BY-[34]\.0|Unlicense|Python-2\.0|Zlib|OFL-1\.1|MPL-2\.0|WTFPL)$/;
+  /^(MIT|MIT-0|ISC|0BSD|BSD|BSD-[23]-Clause|Apache-2\.0|BlueOak-1\.0\.0|CC0-1\.0|CC-BY-[34]\.0|Unlicense|Python-2\.0|Zlib|OFL-1\.1|MPL-2\.0|Bitstream-Vera|WTFPL)$/;
 
 /** Packages that name their licence in a file of it only, as read there. */
-const inTheirFile: Readonly<Record<string, string>> = { 'node_modules/png-js': 'MIT' };
+const inTheirFile: Readonly<Record<string, string>> = {
+  'node_modules/png-js': 'MIT',
+  // The fonts' own: free to use, embed and pass on; only a changed font needs another name.
+  'node_modules/dejavu-fonts-ttf': 'Bitstream-Vera',
+};
 
 /** Of several licences joined by OR one may be chosen; of those joined by AND each has to be suited. */
 function isSuited(expression: string): boolean {
@@ -29,7 +33,9 @@ function isSuited(expression: string): boolean {
 
 /** Older packages say it in their own file only. */
 function licenceOf(path: string, { license }: z.infer<typeof PackageSchema>): string {
-  if (license !== undefined) return license;
+  if (license !== undefined && !/^SEE LICENSE/i.test(license)) return license;
+  const asRead = inTheirFile[path];
+  if (asRead !== undefined) return asRead;
   const own = join(path, 'package.json');
   if (!existsSync(own)) return 'unknown';
   const read = z
@@ -40,7 +46,7 @@ function licenceOf(path: string, { license }: z.infer<typeof PackageSchema>): st
     .safeParse(JSON.parse(readFileSync(own, 'utf8')));
   if (read.success && read.data.licenses) return read.data.licenses.map(({ type }) => type).join(' OR ');
   const said = read.success ? read.data.license : undefined;
-  return typeof said === 'string' ? said : (said?.type ?? inTheirFile[path] ?? 'unknown');
+  return typeof said === 'string' ? said : (said?.type ?? 'unknown');
 }
 
 /** Lists the licence of every package that the product ships with; fails on one that does not suit it. */

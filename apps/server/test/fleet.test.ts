@@ -5,10 +5,12 @@ import { TestHouse, type Visitor } from './house';
 
 let house: TestHouse;
 let technician: Visitor;
+let lead: Visitor;
 
 beforeAll(async () => {
   house = await TestHouse.open('demo');
   technician = await house.signedIn('technician');
+  lead = await house.signedIn('lead');
 });
 afterAll(() => house.close());
 
@@ -25,7 +27,7 @@ const rows = [
   { row: 4, cells: cells('', 'Kestle', 'Sill', '2018', '8', '', '', '') },
   { row: 5, cells: cells('new-1', 'Kestle', 'Sill', '2018', '16', '', '', '') },
 ];
-const take = (dryRun: boolean, given = rows) =>
+const take = (dryRun: boolean, given: ((typeof rows)[number] & { sameAsRow?: number })[] = rows) =>
   technician.call(api.takeRows, { body: { dryRun, mapping, rows: given } }).then(({ outcomes }) => outcomes);
 const total = async () => (await technician.call(api.moves)).total;
 
@@ -57,6 +59,40 @@ describe('a list', () => {
     expect(outcomes[3]?.problems[0]?.sentence).toContain('stands in row 2 already');
     expect(await total()).toBe(before);
     expect((await technician.call(api.listMapping)).mapping).toEqual({});
+  });
+
+  it('reads numbers as their column writes them, and else as the house does', async () => {
+    const memory = async (text: string, marks?: Record<string, 'point' | 'comma' | 'either'>) => {
+      const { outcomes } = await technician.call(api.takeRows, {
+        body: {
+          dryRun: true,
+          mapping: { S: 'serial', RAM: 'memoryBytes' },
+          rows: [{ row: 2, cells: { S: 'MARKS-1', RAM: text } }],
+          ...(marks ? { marks } : {}),
+        },
+      });
+      return outcomes[0]?.problems[0]?.code ?? 'taken';
+    };
+    expect(await memory('8,192 MB')).toBe('size-two-meanings');
+    expect(await memory('8,192 MB', { RAM: 'point' })).toBe('taken');
+    const { practice, practiceVersion } = await lead.call(api.house);
+    await lead.call(api.setPractice, {
+      body: { version: practiceVersion, practice: { ...practice, writtenNumbers: 'point' } },
+    });
+    expect(await memory('8,192 MB')).toBe('taken');
+    await lead.call(api.setPractice, { body: { version: practiceVersion + 1, practice } });
+    expect(await memory('8,192 MB')).toBe('size-two-meanings');
+  });
+
+  it('refuses a cell that is too long, and a serial of an earlier batch, for their own rows only', async () => {
+    const outcomes = await take(true, [
+      { row: 2, cells: { ...cells('LONG-1'), Model: 'x'.repeat(2001) } },
+      { row: 3, cells: cells('LONG-2', 'Kestle', 'Sill', '2018', '8') },
+      { row: 801, cells: cells('LONG-3', 'Kestle'), sameAsRow: 17 },
+    ]);
+    expect(outcomes.map(({ outcome }) => outcome)).toEqual(['refused', 'new', 'refused']);
+    expect(outcomes[0]?.problems.map(({ path, code }) => [path, code])).toEqual([['Model', 'too-long']]);
+    expect(outcomes[2]?.problems[0]?.sentence).toContain('stands in row 17 already');
   });
 
   it('is safe to take twice: the same serial is updated and not doubled', async () => {

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { api } from '@ulvane/contract';
 import {
+  defaultPractice,
   factKeys,
   FactsSchema,
   resolveCatalogue,
@@ -12,6 +13,7 @@ import { describe, expect, it } from 'vitest';
 import { addressOf, NoAnswer, sentencesOf } from '../src/api/call';
 import { requirementText } from '../src/catalogue/requirementText';
 import { factInput } from '../src/move/survey/factInputs';
+import { sizesOf } from '../src/shell/useSizes';
 import { whenText } from '../src/shell/whenText';
 
 const file: unknown = JSON.parse(
@@ -95,10 +97,11 @@ describe('typing facts', () => {
     licencesHeld: 'corvel-10-business',
     attachedDevices: 'ticket printer, needs driver; card reader',
   };
+  const sizes = sizesOf(defaultPractice);
   const keys = factKeys.filter((key): key is Exclude<FactKey, 'disks'> => key !== 'disks');
 
   it.each(keys)('%s is read, taken by core, and written out the same again', (key) => {
-    const input = factInput(key, catalogue);
+    const input = factInput(key, catalogue, sizes);
     const read = input.read(written[key]);
     if ('problem' in read) throw new Error(read.problem);
     const typed = setTypedFact({}, key, read.value, now, 'Ines');
@@ -110,19 +113,41 @@ describe('typing facts', () => {
 
   it.each(keys)('%s starts empty where nothing is known', (key) => {
     const nothing: Facts = {};
-    expect(factInput(key, catalogue).write(nothing)).toBe('');
+    expect(factInput(key, catalogue, sizes).write(nothing)).toBe('');
   });
 
   it('offers only options that core takes', () => {
     for (const key of keys)
-      for (const { value } of factInput(key, catalogue).options ?? []) {
-        const read = factInput(key, catalogue).read(value);
+      for (const { value } of factInput(key, catalogue, sizes).options ?? []) {
+        const read = factInput(key, catalogue, sizes).read(value);
         expect('value' in read && setTypedFact({}, key, read.value, now, 'Ines').ok).toBe(true);
       }
   });
 
   it('says what is wrong before it asks the server', () => {
-    expect(factInput('cores', catalogue).read('four')).toEqual({ problem: 'Write a whole number.' });
-    expect(factInput('memoryBytes', catalogue).read('plenty')).toHaveProperty('problem');
+    expect(factInput('cores', catalogue, sizes).read('four')).toEqual({ problem: 'Write a whole number.' });
+    expect(factInput('memoryBytes', catalogue, sizes).read('plenty')).toHaveProperty('problem');
+  });
+});
+
+describe('sizes as they are typed', () => {
+  it('are shown as they are taken, in the way of the house', () => {
+    const { reading, isSize, bytesOf } = sizesOf({ ...defaultPractice, writtenNumbers: 'comma' });
+    expect(reading('8,192 MB')).toBe('= 8.2 MB (7.8 MiB)');
+    expect(bytesOf('8,192 MB')).toBe(8_192_000);
+    expect(sizesOf(defaultPractice).reading('8,192 MB')).toBeUndefined();
+    expect(isSize('lots')).toContain('is not a size');
+    // A lone G is what the house says it is.
+    expect(sizesOf({ ...defaultPractice, spokenGigabyte: 'binary' }).bytesOf('90G')).toBe(90 * 1024 ** 3);
+  });
+
+  it('have a number before their unit, or none', () => {
+    const { numberIn } = sizesOf(defaultPractice);
+    expect([numberIn('60,5 GB'), numberIn('1 024'), numberIn('8,192 GB'), numberIn('GB')]).toEqual([
+      60.5,
+      1024,
+      undefined,
+      undefined,
+    ]);
   });
 });

@@ -5,6 +5,7 @@ export * from './outcome/outcome';
 export * from './outcome/parseWith';
 export * from './quantity/bytes';
 export * from './quantity/count';
+export * from './quantity/writtenNumber';
 export * from './quantity/day';
 export * from './quantity/daySchema';
 export * from './quantity/duration';

@@ -4,6 +4,7 @@ import {
   addDays,
   addMinutes,
   daysBetween,
+  markOfColumn,
   minutesBetween,
   parseBytes,
   printBothUnits,
@@ -11,6 +12,7 @@ import {
   printCount,
   printExactBytes,
   printMinutes,
+  readWrittenNumber,
 } from '../src';
 
 const anyBytes = fc.integer({ min: 0, max: 2 ** 52 });
@@ -43,15 +45,87 @@ describe('bytes', () => {
     ['1,000,000 kB', 1_000_000_000],
     ['8,5 GB', 8_500_000_000],
     ['0,125 GB', 125_000_000],
-    ['60.125 GiB', 60.125 * 1024 ** 3],
+    ['60.1250 GiB', 60.125 * 1024 ** 3],
+    ["1'024 MB", 1_024_000_000],
   ])('reads %s', (text, bytes) => {
     expect(parseBytes(text)).toEqual({ ok: true, value: bytes });
   });
 
-  it.each(['8,192 MB', '1,000 GB', '12,500'])('asks what %s means, and never guesses', (text) => {
+  it.each([
+    ['8,192 MB', '8192 MB', '8.1920 MB'],
+    ['1.000 GB', '1000 GB', '1.0000 GB'],
+    ['12,500', '12500', '12.5000'],
+  ])('asks what %s means, and never guesses', (text, whole, fraction) => {
     const read = parseBytes(text);
     expect(!read.ok && read.problems[0]?.code).toBe('size-two-meanings');
-    expect(!read.ok && read.problems[0]?.sentence).toContain(`${text.split(',')[0] ?? ''}.`);
+    const sentence = read.ok ? '' : read.problems[0]?.sentence;
+    // Both ways out that the sentence offers can be read.
+    for (const way of [whole, fraction]) {
+      expect(sentence).toContain(way);
+      expect(parseBytes(way).ok).toBe(true);
+    }
+  });
+
+  it.each([
+    ['8,192 MB', 'point', 8_192_000_000],
+    ['8,192 MB', 'comma', 8_192_000],
+    ['8.192 MB', 'point', 8_192_000],
+    ['8.192 MB', 'comma', 8_192_000_000],
+    // One meaning only, however the house writes.
+    ['8,5 GB', 'point', 8_500_000_000],
+    ['8.5 GB', 'comma', 8_500_000_000],
+    ['0,125 GB', 'point', 125_000_000],
+    ['1.024,5 MB', 'point', 1_024_500_000],
+  ] as const)('reads %s in a house that writes with a %s', (text, mark, bytes) => {
+    expect(parseBytes(text, 'decimal', mark)).toEqual({ ok: true, value: bytes });
+  });
+
+  it.each([
+    [['8,192 MB', '7,5 GB'], 'comma'],
+    [['8,192', '1,024,000'], 'point'],
+    [['8.192', '16384', '1.048.576'], 'comma'],
+    [['4 GB', '8192 MB'], undefined],
+    // A list that two people wrote.
+    [['7,5 GB', '7.5 GB'], undefined],
+    [['8,192 MB', '4,096 MB'], undefined],
+  ] as const)('sees how the column %j writes its numbers', (texts, mark) => {
+    expect(markOfColumn(texts)).toBe(mark);
+  });
+
+  it('reads every number alike that is written as the house or the column writes', () => {
+    const seen = { point: 0, comma: 0, asked: 0 };
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 9_999_999 }),
+        fc.integer({ min: 0, max: 9999 }),
+        fc.constantFrom('point' as const, 'comma' as const),
+        fc.boolean(),
+        (whole, parts, mark, grouping) => {
+          const [before, between] = mark === 'point' ? ['.', ','] : [',', '.'];
+          // Written by hand, sign by sign: the reference shares nothing with what reads it.
+          let digits = String(whole);
+          if (grouping) {
+            let made = '';
+            for (const [index, digit] of [...digits].entries())
+              made += (index > 0 && (digits.length - index) % 3 === 0 ? between : '') + digit;
+            digits = made;
+          }
+          const fraction = parts === 0 ? '' : `${before}${String(parts)}`;
+          const text = `${digits}${fraction}`;
+          const meant = { whole: String(whole), fraction: parts === 0 ? '' : String(parts) };
+          expect(readWrittenNumber(text, mark)).toEqual(meant);
+          seen[mark] += 1;
+          // Where nobody has said how numbers are written it is asked, or means the same.
+          const asked = readWrittenNumber(text, 'either');
+          if (asked === 'two-meanings') seen.asked += 1;
+          else expect(asked).toEqual(meant);
+        },
+      ),
+      { numRuns: 3000 },
+    );
+    expect(seen.point).toBeGreaterThan(1000);
+    expect(seen.comma).toBeGreaterThan(1000);
+    expect(seen.asked).toBeGreaterThan(20);
   });
 
   it.each(['1,23,456 MB', '1,024,5 MB', '1.2.3 GB', '12 34 MB', ',5 GB', '5, GB', '1 0245 MB'])(

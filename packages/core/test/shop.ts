@@ -8,6 +8,7 @@ import {
   findRelease,
   newMove,
   nothingPrepared,
+  numberMarks,
   resolveCatalogue,
   routes,
   valueOf,
@@ -279,6 +280,7 @@ export const anyPractice: fc.Arbitrary<Practice> = fc.record({
   partitioning: fc.constantFrom('guided' as const, 'by-hand' as const),
   optionalUpdates: fc.boolean(),
   spokenGigabyte: fc.constantFrom('decimal' as const, 'binary' as const),
+  writtenNumbers: fc.constantFrom(...numberMarks),
   keepBackupDays: fc.integer({ min: 1, max: 90 }),
   weights: fc.constant(defaultPractice.weights),
 });

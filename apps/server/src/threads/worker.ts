@@ -1,7 +1,7 @@
 import type { House, Move } from '@ulvane/core';
 import { answer } from './answer';
 import { checkCopy, reconcileLists, type CheckInput, type ReconcileInput } from './compareTask';
-import { handoverPdf } from './handoverPdf';
+import { handoverPdf } from '../paper/handoverPdf';
 import { readList, type ReadListInput } from './readListTask';
 
 // What the pool of threads runs: each task is an export of this file.

@@ -1,8 +1,9 @@
-import { parseBytes, printExactBytes, type Problem } from '@ulvane/core';
+import { printExactBytes, type Problem } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';
+import { useSizes, type Sizes } from '../shell/useSizes';
 import { blankOf, type FieldSpec, type RowsField, type WrittenField } from './fields';
 
 type Draft = { readonly [key: string]: unknown };
@@ -231,7 +232,7 @@ function textOf(field: WrittenField, value: unknown): string {
 const separatorOf = ({ label }: WrittenField) => (label.includes('semicolon') ? ';' : ',');
 
 /** What was written, as the entry's value; what cannot be read stays as text, and the schema says so. */
-function valueOfText(field: WrittenField, text: string): unknown {
+function valueOfText(field: WrittenField, text: string, parse: Sizes['parse']): unknown {
   const trimmed = text.trim();
   if (trimmed === '' && field.optional) return undefined;
   switch (field.kind) {
@@ -247,7 +248,7 @@ function valueOfText(field: WrittenField, text: string): unknown {
         .map((part) => part.trim())
         .filter((part) => part !== '');
     case 'size': {
-      const bytes = parseBytes(trimmed, field.family);
+      const bytes = parse(trimmed, field.family);
       return bytes.ok ? bytes.value : trimmed;
     }
   }
@@ -265,8 +266,10 @@ function Written({
   readonly onChange: (value: unknown) => void;
 }) {
   const [text, setText] = useState(() => textOf(field, value));
+  const { parse, reading } = useSizes();
+  const read = field.kind === 'size' ? reading(text, field.family) : undefined;
   return (
-    <Field label={field.label} hint={field.hint} error={error}>
+    <Field label={field.label} hint={read ?? field.hint} error={error}>
       {(ids) => (
         <Form.Control
           {...ids}
@@ -275,7 +278,7 @@ function Written({
           value={text}
           onChange={({ target }) => {
             setText(target.value);
-            onChange(valueOfText(field, target.value));
+            onChange(valueOfText(field, target.value, parse));
           }}
         />
       )}

@@ -2,7 +2,6 @@ import {
   bothMeanings,
   boxUnits,
   explainSizeBox,
-  parseBytes,
   printBothUnits,
   printBytes,
   shrinkBox,
@@ -12,6 +11,7 @@ import {
 import { useState, type ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';
+import { useSizes } from '../shell/useSizes';
 
 const unitWords: Readonly<Record<BoxUnit, string>> = {
   MiB: 'MiB (most boxes, though they say MB)',
@@ -51,16 +51,17 @@ type InstallerBoxProps = {
 export function InstallerBox({ ownPartitionBytes, start, children }: InstallerBoxProps) {
   const [text, setText] = useState(start);
   const [unit, setUnit] = useState<BoxUnit>('MiB');
-  const wanted = parseBytes(text, 'binary');
+  const { parse, reading, numberIn } = useSizes();
+  const wanted = parse(text, 'binary');
   const box = wanted.ok ? sizeBox(wanted.value, ownPartitionBytes, unit) : wanted;
-  const number = Number.parseFloat(text.replace(',', '.'));
+  const number = numberIn(text);
   return (
     <>
       <div className="row g-2">
         <div className="col">
           <Field
             label="The system shall get"
-            hint="In GB or GiB"
+            hint={reading(text, 'binary') ?? 'In GB or GiB'}
             error={box.ok ? undefined : box.problems[0]?.sentence}
           >
             {(ids) => (
@@ -85,7 +86,7 @@ export function InstallerBox({ ownPartitionBytes, start, children }: InstallerBo
           </p>
         </>
       )}
-      {Number.isFinite(number) && number > 0 && number < 1_000_000 && <Meanings number={number} />}
+      {number !== undefined && number > 0 && number < 1_000_000 && <Meanings number={number} />}
       {wanted.ok && box.ok && children?.(wanted.value)}
     </>
   );
@@ -116,14 +117,19 @@ export function ShrinkDialogBox({ presentBytes }: { readonly presentBytes: numbe
   const [present, setPresent] = useState(presentBytes === undefined ? '238 GiB' : `${presentBytes} B`);
   const [left, setLeft] = useState('120 GiB');
   const [unit, setUnit] = useState<BoxUnit>('MiB');
-  const has = parseBytes(present, 'binary');
-  const keeps = parseBytes(left, 'binary');
+  const { parse, reading } = useSizes();
+  const has = parse(present, 'binary');
+  const keeps = parse(left, 'binary');
   const box = has.ok && keeps.ok ? shrinkBox(has.value, keeps.value, unit) : undefined;
   return (
     <>
       <div className="row g-2">
         <div className="col">
-          <Field label="The partition has" error={has.ok ? undefined : has.problems[0]?.sentence}>
+          <Field
+            label="The partition has"
+            hint={reading(present, 'binary')}
+            error={has.ok ? undefined : has.problems[0]?.sentence}
+          >
             {(ids) => (
               <Form.Control {...ids} value={present} onChange={(event) => setPresent(event.target.value)} />
             )}
@@ -132,6 +138,7 @@ export function ShrinkDialogBox({ presentBytes }: { readonly presentBytes: numbe
         <div className="col">
           <Field
             label="It shall keep"
+            hint={reading(left, 'binary')}
             error={
               !keeps.ok ? keeps.problems[0]?.sentence : box && !box.ok ? box.problems[0]?.sentence : undefined
             }

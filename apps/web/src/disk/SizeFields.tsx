@@ -1,14 +1,15 @@
 import {
   gibibyteBytes,
   mebibyteBytes,
-  parseBytes,
   printBytes,
   type Outcome,
   type SizeRange,
   type UnitFamily,
+  unmistakable,
 } from '@ulvane/core';
 import { useId, useState } from 'react';
 import Form from 'react-bootstrap/Form';
+import { useSizes, type Sizes } from '../shell/useSizes';
 
 type SizeFieldsProps = {
   readonly label: string;
@@ -20,8 +21,9 @@ type SizeFieldsProps = {
 /** One size in two fields, GB and GiB: what is typed in one is reckoned in the other. */
 export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps) {
   const id = useId();
+  const { parse } = useSizes();
   const [typed, setTyped] = useState<{ readonly family: UnitFamily; readonly text: string }>();
-  const parsed = typed && parsedIn(typed.text, typed.family);
+  const parsed = typed && parsedIn(parse, typed.text, typed.family);
   const error = parsed && !parsed.ok ? parsed.problems[0]?.sentence : undefined;
   // What was typed stays as it was typed; the other field follows.
   const shown = (family: UnitFamily) =>
@@ -37,7 +39,7 @@ export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps)
         value={shown(family)}
         onChange={({ target }) => {
           setTyped({ family, text: target.value });
-          const size = parsedIn(target.value, family);
+          const size = parsedIn(parse, target.value, family);
           if (size.ok && size.value >= mebibyteBytes) onSize(size.value);
         }}
         onBlur={() => setTyped(undefined)}
@@ -62,13 +64,14 @@ export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps)
 }
 
 /** A number is of the unit beside the field; who writes another unit means it. */
-function parsedIn(text: string, family: UnitFamily): Outcome<number> {
+function parsedIn(parse: Sizes['parse'], text: string, family: UnitFamily): Outcome<number> {
   const bare = /^[\s\d.,]+$/.test(text);
-  return parseBytes(bare ? `${text.trim()} ${family === 'decimal' ? 'GB' : 'GiB'}` : text, family);
+  return parse(bare ? `${text.trim()} ${family === 'decimal' ? 'GB' : 'GiB'}` : text, family);
 }
 
 /** @example numberOf(60 * 1024 ** 3, 'binary') // '60' */
 function numberOf(sizeBytes: number, family: UnitFamily): string {
   const unit = family === 'decimal' ? 1000 ** 3 : gibibyteBytes;
-  return String(Math.round((sizeBytes / unit) * 1000) / 1000);
+  const [whole = '', fraction] = String(Math.round((sizeBytes / unit) * 1000) / 1000).split('.');
+  return fraction === undefined ? whole : `${whole}.${unmistakable(fraction)}`;
 }

@@ -6,7 +6,7 @@ import { useForm } from 'react-hook-form';
 import { call } from '../api/call';
 import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
-import { bytesOf, isSize } from '../shell/sizeText';
+import { useSizes } from '../shell/useSizes';
 import { clusterChoices, clusterFrom, kindNames, linkNames, mediumNames } from './words';
 
 type DriveDialogProps = {
@@ -18,7 +18,8 @@ type DriveDialogProps = {
 /** Types one drive of the inventory, with its capacity as formatted. */
 export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
   const [error, setError] = useState<unknown>();
-  const { register, handleSubmit, formState } = useForm({
+  const { bytesOf, isSize, reading } = useSizes();
+  const { register, handleSubmit, formState, watch } = useForm({
     defaultValues: {
       name: drive?.name ?? '',
       serial: drive?.serial ?? '',
@@ -109,14 +110,18 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
         <div className="col-6">
           <Field
             label="Capacity as formatted"
-            hint="A drive sold as 256 GB shows about 238 GiB"
+            hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
             error={errors.capacity?.message}
           >
             {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
           </Field>
         </div>
         <div className="col-6">
-          <Field label="Taken by other things" hint="not by backups of moves" error={errors.other?.message}>
+          <Field
+            label="Taken by other things"
+            hint={reading(watch('other')) ?? 'not by backups of moves'}
+            error={errors.other?.message}
+          >
             {(ids) => (
               <Form.Control
                 {...ids}

@@ -1,23 +1,29 @@
 import { api, rowsAtOnce, type ListMapping, type RowOutcome } from '@ulvane/contract';
 import {
+  firstRowOfSerial,
   formulaCell,
   guessMapping,
   isListField,
   listFieldLabel,
   listFields,
+  marksOfList,
+  shownCell,
+  type LetterReading,
+  type NumberMark,
   type Outcome,
 } from '@ulvane/core';
 import { wrap } from 'comlink';
 import Papa from 'papaparse';
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { useHouse } from '../api/useHouse';
 import { Problem } from '../shell/Problem';
-import type { ListFile, ListWork } from '../workers/list.worker';
+import type { ListFile, ListRead, ListWork } from '../workers/list.worker';
 import { BatchProgress } from './BatchProgress';
 import { useBatchRun, type BatchRun } from './useBatchRun';
 
@@ -26,10 +32,10 @@ const shownProblems = 100;
 
 type Row = ListFile['rows'][number];
 
-async function readList(file: File): Promise<Outcome<ListFile>> {
+async function readList(file: File, encoding?: string): Promise<Outcome<ListRead>> {
   const worker = new Worker(new URL('../workers/list.worker.ts', import.meta.url), { type: 'module' });
   try {
-    return await wrap<ListWork>(worker).read(await file.arrayBuffer());
+    return await wrap<ListWork>(worker).read(await file.arrayBuffer(), encoding);
   } finally {
     worker.terminate();
   }
@@ -40,25 +46,34 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
   const { mutate } = useSWRConfig();
   const [file, setFile] = useState<ListFile>();
   const [unfit, setUnfit] = useState<string>();
+  const [letters, setLetters] = useState<{ file: File; readings: readonly LetterReading[] }>();
   const [mapping, setMapping] = useState<ListMapping>({});
+  const { house } = useHouse();
+  const marks = useMemo(
+    () => (file ? marksOfList(columnsOf(file), house?.practice.writtenNumbers ?? 'either') : {}),
+    [file, house],
+  );
+  const firstRows = useMemo(() => firstRowOfSerial(file?.rows ?? [], mapping), [file, mapping]);
   const send = useCallback(
     async (rows: readonly Row[], dryRun: boolean) =>
       (
         await call(api.takeRows, {
-          body: { dryRun, mapping, rows: rows.map((row) => ({ ...row, cells: { ...row.cells } })) },
+          body: { dryRun, mapping, marks, rows: rows.map((row) => onlyMapped(row, mapping, firstRows)) },
         })
       ).outcomes,
-    [mapping],
+    [mapping, marks, firstRows],
   );
   const { run, error, start, stop, forget } = useBatchRun<Row, RowOutcome>(rowsAtOnce, send);
 
-  const read = async (picked: File) => {
+  const read = async (picked: File, encoding?: string) => {
     setUnfit(undefined);
+    setLetters(undefined);
     forget();
     if (picked.size > listLimitBytes) return setUnfit(`${picked.name} has more than 32 MiB: split it.`);
-    const opened = await readList(picked);
+    const opened = await readList(picked, encoding);
     if (!opened.ok) return setUnfit(opened.problems[0]?.sentence);
-    const list = opened.value;
+    if (opened.value.kind === 'letters') return setLetters({ file: picked, readings: opened.value.readings });
+    const { list } = opened.value;
     if (list.rows.length === 0)
       return setUnfit(`${picked.name} has no rows: the first line names the columns, devices follow.`);
     const last = await call(api.listMapping).then(
@@ -110,6 +125,9 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
             {unfit}
           </p>
         )}
+        {letters && !file && (
+          <Letters readings={letters.readings} onChoose={(encoding) => void read(letters.file, encoding)} />
+        )}
         {file && (
           <>
             {file.problems.length > 0 && (
@@ -118,7 +136,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
                 {file.problems.length > 3 && ` And ${file.problems.length - 3} more.`}
               </p>
             )}
-            {!run && <Columns file={file} mapping={mapping} onChange={setMapping} />}
+            {!run && <Columns file={file} mapping={mapping} marks={marks} onChange={setMapping} />}
             {!run && doubled !== undefined && (
               <p className="notice" role="alert">
                 Two columns are taken for {listFieldLabel(doubled)}: choose one of them, and leave the other
@@ -168,9 +186,65 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
   );
 }
 
+type LettersProps = {
+  readonly readings: readonly LetterReading[];
+  readonly onChoose: (encoding: string) => void;
+};
+
+/** Asks how the letters of a file read that does not say so itself. */
+function Letters({ readings, onChoose }: LettersProps) {
+  return (
+    <section aria-labelledby="letters">
+      <h3 id="letters">Which of these is spelt right?</h3>
+      <p className="soft">
+        The file does not say how its letters with accents are written. Nothing is taken in before you have
+        said so.
+      </p>
+      <table className="table">
+        <caption className="visually-hidden">Ways to read the letters</caption>
+        <tbody>
+          {readings.map(({ encoding, name, sample }) => (
+            <tr key={encoding}>
+              <th scope="row">
+                {name} <span className="soft">({encoding})</span>
+              </th>
+              <td>
+                {sample.map((line) => (
+                  <div key={line}>{line}</div>
+                ))}
+              </td>
+              <td>
+                <Button size="sm" variant="quiet" onClick={() => onChoose(encoding)}>
+                  Spelt right as {name}
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="small-print">
+        None of them: save the list in the spreadsheet as “CSV UTF-8”, and take that.
+      </p>
+    </section>
+  );
+}
+
 /** What was matched last time, for the columns that are here again. */
 function remembered(last: ListMapping, headers: readonly string[]): ListMapping {
   return Object.fromEntries(Object.entries(last).filter(([header]) => headers.includes(header)));
+}
+
+const columnsOf = ({ headers, rows }: ListFile) =>
+  Object.fromEntries(headers.map((header) => [header, rows.map(({ cells }) => cells[header] ?? '')]));
+
+/** A row as it is sent: the columns that are taken, and the earlier row of the same serial, if there is one. */
+function onlyMapped({ row, cells }: Row, mapping: ListMapping, firstRows: ReadonlyMap<number, number>) {
+  const earlier = firstRows.get(row);
+  return {
+    row,
+    cells: Object.fromEntries(Object.entries(cells).filter(([header]) => isListField(mapping[header] ?? ''))),
+    ...(earlier === undefined ? {} : { sameAsRow: earlier }),
+  };
 }
 
 const counted = (run: BatchRun<RowOutcome>, outcome: RowOutcome['outcome']) =>
@@ -179,10 +253,11 @@ const counted = (run: BatchRun<RowOutcome>, outcome: RowOutcome['outcome']) =>
 type ColumnsProps = {
   readonly file: ListFile;
   readonly mapping: ListMapping;
+  readonly marks: Readonly<Record<string, NumberMark>>;
   readonly onChange: (mapping: ListMapping) => void;
 };
 
-function Columns({ file, mapping, onChange }: ColumnsProps) {
+function Columns({ file, mapping, marks, onChange }: ColumnsProps) {
   return (
     <table className="table">
       <thead>
@@ -218,6 +293,7 @@ function Columns({ file, mapping, onChange }: ColumnsProps) {
                 .slice(0, 3)
                 .map(({ cells }) => cells[header] ?? '')
                 .filter((cell) => cell !== '')
+                .map((cell) => shownCell(mapping[header] ?? '', cell, header, marks[header] ?? 'either'))
                 .join(' · ')}
             </td>
           </tr>

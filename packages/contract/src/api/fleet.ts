@@ -1,4 +1,4 @@
-import { routeIds } from '@ulvane/core';
+import { numberMarks, routeIds } from '@ulvane/core';
 import { z } from 'zod';
 import { endpoint, everyone, writers } from '../endpoint';
 import {
@@ -95,12 +95,22 @@ export const fleetApi = {
       dryRun: z.boolean(),
       mapping: ListMappingSchema,
       rows: z
-        .array(z.object({ row: z.int().min(1), cells: z.record(z.string().max(200), z.string().max(2000)) }))
+        // A cell that is too long concerns its own row only, which says so.
+        .array(
+          z.object({
+            row: z.int().min(1),
+            cells: z.record(z.string().max(200), z.string().max(20_000)),
+            /** The row of the list, perhaps in another batch, that had this serial first. */
+            sameAsRow: z.int().min(1).optional(),
+          }),
+        )
         .max(rowsAtOnce),
+      /** How each column writes its numbers; where it is not said, as the house does. */
+      marks: z.record(z.string().max(200), z.enum(numberMarks)).default({}),
     }),
     query: nothing,
     response: z.object({ outcomes: z.array(RowOutcomeSchema) }),
-    limitBytes: 2 * 1024 * 1024,
+    limitBytes: 8 * 1024 * 1024,
   }),
   takeSurveys: endpoint({
     method: 'POST',

@@ -301,6 +301,28 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
     ],
     effect: 'How a size that is typed with a bare G is read, and which unit plans name first.',
   },
+  writtenNumbers: {
+    title: 'Numbers are written',
+    defaultBecause: 'A size that is read wrong by a thousand spoils every sum; asking costs a moment.',
+    sides: [
+      {
+        value: 'either',
+        label: '1,234.5 or 1.234,5: ask',
+        reason: 'Where both are met, nothing is guessed: “8,192 MB” is asked about.',
+      },
+      {
+        value: 'point',
+        label: '1,234.5',
+        reason: 'Everybody here writes a point before what is less than one; nobody has to be asked.',
+      },
+      {
+        value: 'comma',
+        label: '1.234,5',
+        reason: 'Everybody here writes a comma before what is less than one; nobody has to be asked.',
+      },
+    ],
+    effect: 'How sizes that are typed, and those in device lists, are read.',
+  },
   keepBackupDays: {
     title: 'Days a backup is kept after hand-over',
     defaultBecause: 'Owners come back within the month, and personal data should not lie about for longer.',

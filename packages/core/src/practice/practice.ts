@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { InstantSchema } from '../quantity/daySchema';
+import { numberMarks } from '../quantity/writtenNumber';
 
 const weight = z.number().min(0).max(10);
 
@@ -26,6 +27,8 @@ export const PracticeSchema = z.strictObject({
   partitioning: z.enum(['guided', 'by-hand']),
   optionalUpdates: z.boolean(),
   spokenGigabyte: z.enum(['decimal', 'binary']),
+  // Houses of earlier releases never said.
+  writtenNumbers: z.enum(numberMarks).default('either'),
   keepBackupDays: z.int().min(1).max(3650),
   weights: z.strictObject({
     dataRisk: weight,
@@ -63,6 +66,7 @@ export const defaultPractice: Practice = {
   partitioning: 'guided',
   optionalUpdates: false,
   spokenGigabyte: 'decimal',
+  writtenNumbers: 'either',
   keepBackupDays: 30,
   weights: {
     dataRisk: 5,

@@ -1,4 +1,5 @@
 import { fail, succeed, type Outcome } from '../outcome/outcome';
+import { readWrittenNumber, unmistakable, type NumberMark } from './writtenNumber';
 
 /** Decimal: 1 GB = 1000³ bytes (SI). Binary: 1 GiB = 1024³ bytes (IEC 80000-13). */
 export type UnitFamily = 'decimal' | 'binary';
@@ -61,7 +62,7 @@ export function printBothUnits(sizeBytes: number, first: UnitFamily = 'decimal')
 }
 
 /**
- * Bytes with every digit, so that `parseBytes` gives the same number back.
+ * Bytes with every digit, so that `parseBytes` gives the same number back, however numbers are written.
  * @example printExactBytes(1500, 'decimal') // '1.5 kB'
  * @example printExactBytes(1536, 'binary')  // '1.5 KiB'
  */
@@ -81,31 +82,39 @@ export function printExactBytes(sizeBytes: number, family: UnitFamily): string {
     fraction += (rest / unit).toString();
     rest %= unit;
   }
-  return `${whole}${fraction === '' ? '' : `.${fraction}`} ${suffixes[family][step] ?? 'B'}`;
+  return `${whole}${fraction === '' ? '' : `.${unmistakable(fraction)}`} ${suffixes[family][step] ?? 'B'}`;
 }
 
-const written = /^\s*(\d[\d.,\u0020\u00a0\u202f]*?)\s*([kmgtp]?)(i?)(b?)\s*$/i;
+const written = /^\s*(\d[\d.,'’\u0020\u00a0\u202f\u2009]*?)\s*([kmgtp]?)(i?)(b?)\s*$/i;
 
 /**
  * Reads a size as people write it. `GB` is 1000³ and `GiB` 1024³; a bare number is bytes.
- * `bareFamily` says what a lone `G` means (house practice: some say G and mean 1024³).
+ * @param bareFamily what a lone `G` means (house practice: some say G and mean 1024³)
+ * @param mark how numbers are written here (house practice, or the column that it stands in)
  * @returns whole bytes (rounded to the nearest), or why it cannot be read or may mean two things
  * @example parseBytes('74.2 GB') // 74200000000
  * @example parseBytes('1.5 KiB') // 1536
  */
-export function parseBytes(text: string, bareFamily: UnitFamily = 'decimal'): Outcome<number> {
+export function parseBytes(
+  text: string,
+  bareFamily: UnitFamily = 'decimal',
+  mark: NumberMark = 'either',
+): Outcome<number> {
   const match = written.exec(text);
-  const number = match?.[1] === undefined ? undefined : readMarks(match[1]);
+  const number = match?.[1] === undefined ? undefined : readWrittenNumber(match[1], mark);
   if (!match || number === undefined)
     return fail('size-unreadable', '', `“${text}” is not a size: write for example 74.2 GB or 69 GiB.`);
   const [, , prefix = '', binaryMark = '', byteMark = ''] = match;
   if (number === 'two-meanings') {
-    const [whole = '', rest = ''] = (match[1] ?? '').split(',');
-    const unit = text.slice(text.search(/[a-z]/i) < 0 ? text.length : text.search(/[a-z]/i)).trim();
+    const [whole = '', rest = ''] = (match[1] ?? '').split(/[.,]/);
+    const unit = prefix + binaryMark + byteMark;
+    const both = [`${whole}${rest}`, `${whole}.${rest}0`].map((one) =>
+      unit === '' ? one : `${one} ${unit}`,
+    );
     return fail(
       'size-two-meanings',
       '',
-      `“${text}” may mean ${whole}.${rest} or ${whole}${rest}${unit === '' ? '' : ` ${unit}`}: write one of them, without a comma.`,
+      `“${text}” may mean ${both[0]} or ${both[1]}: write one of them so. A lead can set how this house writes numbers.`,
     );
   }
   const { whole, fraction } = number;
@@ -120,34 +129,4 @@ export function parseBytes(text: string, bareFamily: UnitFamily = 'decimal'): Ou
   if (!Number.isSafeInteger(bytes))
     return fail('size-too-large', '', `“${text}” is more than Ulvane counts.`);
   return succeed(bytes);
-}
-
-/**
- * A number with marks in it: blanks between thousands; a point, or a comma, before what is less than one; the other one
- * between thousands. A lone comma before three digits may be either, and is never guessed.
- */
-function readMarks(
-  written: string,
-): { readonly whole: string; readonly fraction: string } | 'two-meanings' | undefined {
-  const parts = written.split(/[\u0020\u00a0\u202f]/);
-  if (parts.length > 1 && parts.slice(1).some((part) => !/^\d{3}(?:$|[.,])/.test(part))) return undefined;
-  const text = parts.join('');
-  const marks = [...text].filter((sign) => sign === '.' || sign === ',');
-  const decimal = marks.at(-1);
-  if (decimal === undefined) return { whole: text, fraction: '' };
-  const pieces = text.split(/[.,]/);
-  const grouped = (groups: readonly string[]) =>
-    /^\d{1,3}$/.test(groups[0] ?? '') && groups.slice(1).every((group) => /^\d{3}$/.test(group));
-  const last = pieces.at(-1) ?? '';
-  const front = pieces.slice(0, -1);
-  if (new Set(marks).size === 2) {
-    // Two kinds: the last is the decimal one, once, and the other stands between thousands.
-    const once = marks.filter((mark) => mark === decimal).length === 1;
-    return once && grouped(front) && last !== '' ? { whole: front.join(''), fraction: last } : undefined;
-  }
-  if (marks.length > 1) return grouped(pieces) ? { whole: pieces.join(''), fraction: '' } : undefined;
-  const [first = ''] = front;
-  if (first === '' || last === '') return undefined;
-  if (decimal === ',' && last.length === 3 && /^[1-9]\d{0,2}$/.test(first)) return 'two-meanings';
-  return { whole: first, fraction: last };
 }

@@ -11,6 +11,9 @@ const always: readonly PracticeSetting[] = [
   'keepBackupDays',
 ];
 
+/** What is about reading what people write: no plan is another one for it. */
+const never: readonly PracticeSetting[] = ['writtenNumbers'];
+
 /** The settings of house practice that shape this plan, in sentences; a departure says who and why. */
 export function practiceFollowed({
   practice,
@@ -18,7 +21,7 @@ export function practiceFollowed({
   route,
 }: Pick<RunbookInput, 'practice' | 'departures' | 'route'>): string[] {
   return practiceSettings
-    .filter((key) => route.hasTarget || always.includes(key))
+    .filter((key) => !never.includes(key) && (route.hasTarget || always.includes(key)))
     .map((key) => {
       const said = `${practiceTexts[key].title}: ${practiceLabel(key, practice[key])}`;
       const departure = departures.findLast(({ setting }) => setting === key);

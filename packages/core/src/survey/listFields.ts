@@ -1,8 +1,9 @@
 import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
 import { fail, succeed, type Outcome } from '../outcome/outcome';
-import { parseBytes } from '../quantity/bytes';
+import { parseBytes, printBytes } from '../quantity/bytes';
 import { DaySchema } from '../quantity/daySchema';
+import { markOfColumn, type NumberMark } from '../quantity/writtenNumber';
 import { factTexts } from './describe';
 import { factValueSchemas, type FactKey } from './facts';
 
@@ -99,11 +100,11 @@ const wholeNumber = /^\d{1,9}$/;
 const mostBareGibibytes = 256;
 
 /** Memory as people write it: with its unit, or with the one in the column’s title; a small bare number is GiB. */
-function readMemory(text: string, header: string): Outcome<number> {
-  if (!/^[\d.,\s]+$/.test(text)) return parseBytes(text, 'binary');
+function readMemory(text: string, header: string, mark: NumberMark): Outcome<number> {
+  if (!/^[\d.,'’\s]+$/.test(text)) return parseBytes(text, 'binary', mark);
   const unit = /(mi?b|gi?b)\W*$/i.exec(header)?.[1];
-  if (unit !== undefined) return parseBytes(`${text} ${unit.replace(/^([mg])b$/i, '$1iB')}`, 'binary');
-  const read = parseBytes(`${text} GiB`, 'binary');
+  if (unit !== undefined) return parseBytes(`${text} ${unit.replace(/^([mg])b$/i, '$1iB')}`, 'binary', mark);
+  const read = parseBytes(`${text} GiB`, 'binary', mark);
   return read.ok && read.value > mostBareGibibytes * 1024 ** 3
     ? fail(
         'size-without-unit',
@@ -113,11 +114,33 @@ function readMemory(text: string, header: string): Outcome<number> {
     : read;
 }
 
+/**
+ * How each column of a list writes its numbers: as its own cells show it, else as the house does.
+ * @param columns header → every cell of the column
+ */
+export function marksOfList(
+  columns: Readonly<Record<string, readonly string[]>>,
+  house: NumberMark,
+): Readonly<Record<string, NumberMark>> {
+  return Object.fromEntries(
+    Object.entries(columns).map(([header, cells]) => [header, markOfColumn(cells) ?? house]),
+  );
+}
+
+/** No fact of a device is longer. */
+const longestCell = 2000;
+
 /** A cell as the value of a fact. Options are read in any case; sizes as people write them. */
-function readCell(field: FactField, text: string, header: string, catalogue: Catalogue): Outcome<unknown> {
+function readCell(
+  field: FactField,
+  text: string,
+  header: string,
+  catalogue: Catalogue,
+  mark: NumberMark,
+): Outcome<unknown> {
   switch (field) {
     case 'memoryBytes':
-      return readMemory(text, header);
+      return readMemory(text, header, mark);
     case 'year':
     case 'cores':
     case 'clockMhz':
@@ -168,6 +191,38 @@ function oneOf(options: readonly string[], text: string): Outcome<string> {
     : succeed(found);
 }
 
+/**
+ * A cell beside what it would be taken for, before anything is taken; as it is where that is the same.
+ * @example shownCell('memoryBytes', '8192', 'Memory (MB)', 'either') // '8192 = 8.0 GiB'
+ */
+export function shownCell(field: string, text: string, header: string, mark: NumberMark): string {
+  if (field !== 'memoryBytes') return text;
+  const read = readMemory(text, header, mark);
+  return `${text} ${read.ok ? `= ${printBytes(read.value, 'binary')}` : '(is asked about)'}`;
+}
+
+/**
+ * Rows whose serial stood in an earlier row, with the number of that row.
+ * @param mapping header → field
+ */
+export function firstRowOfSerial(
+  rows: readonly { readonly row: number; readonly cells: Readonly<Record<string, string>> }[],
+  mapping: Readonly<Record<string, string>>,
+): ReadonlyMap<number, number> {
+  const header = Object.keys(mapping).find((one) => mapping[one] === 'serial');
+  const first = new Map<string, number>();
+  const again = new Map<number, number>();
+  if (header === undefined) return again;
+  for (const { row, cells } of rows) {
+    const serial = (cells[header] ?? '').trim().toLowerCase();
+    if (serial === '') continue;
+    const before = first.get(serial);
+    if (before === undefined) first.set(serial, row);
+    else again.set(row, before);
+  }
+  return again;
+}
+
 export type ListRow = {
   readonly identity: Partial<Record<IdentityField, string>>;
   readonly facts: readonly { readonly key: FactField; readonly value: unknown }[];
@@ -178,11 +233,13 @@ export type ListRow = {
  * Reads one row of a list. A serial is needed: by it the device is known again. Empty cells say
  * nothing. Refused with one problem a cell, its path being the column’s header.
  * @param cells header → text @param mapping header → field
+ * @param marks header → how its numbers are written, of `marksOfList`
  */
 export function readListRow(
   cells: Readonly<Record<string, string>>,
   mapping: Readonly<Record<string, string>>,
   catalogue: Catalogue,
+  marks: Readonly<Record<string, NumberMark>> = {},
 ): Outcome<ListRow> {
   const problems: { code: string; path: string; sentence: string }[] = [];
   const identity: Partial<Record<IdentityField, string>> = {};
@@ -194,6 +251,10 @@ export function readListRow(
     if (field === 'serial') serialColumn = header;
     const text = (cells[header] ?? '').trim();
     if (text === '') continue;
+    if (text.length > longestCell) {
+      problems.push({ code: 'too-long', path: header, sentence: `More than ${longestCell} letters.` });
+      continue;
+    }
     if (isIdentity(field)) {
       if (field === 'dueOn' && !DaySchema.safeParse(text).success)
         problems.push({
@@ -206,7 +267,7 @@ export function readListRow(
       else identity[field] = text;
       continue;
     }
-    const read = readCell(field, text, header, catalogue);
+    const read = readCell(field, text, header, catalogue, marks[header] ?? 'either');
     if (!read.ok) {
       problems.push(...read.problems.map((problem) => ({ ...problem, path: header })));
       continue;

@@ -59,7 +59,7 @@ export class FleetController {
     @Input(api.takeRows) { body }: InputOf<typeof api.takeRows>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ outcomes: RowOutcome[] }> {
-    return { outcomes: await this.writer.takeRows(body.rows, body.mapping, body.dryRun, actor) };
+    return { outcomes: await this.writer.takeRows(body, actor) };
   }
 
   @Serves(api.takeSurveys)

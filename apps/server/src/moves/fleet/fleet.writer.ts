@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { ChoiceOutcome, FileOutcome, ListMapping, RowOutcome } from '@ulvane/contract';
+import type { api, ChoiceOutcome, FileOutcome, RowOutcome } from '@ulvane/contract';
 import {
   chooseRoute,
   deviceTitle,
@@ -27,13 +27,14 @@ import { Clock } from '../../clock/clock';
 import { Transactions } from '../../database/transactions';
 import { HouseService } from '../../house/house.service';
 import { Breath } from '../../http/breath';
+import type { InputOf } from '../../http/serves';
 import { MoveEntity } from '../move.entity';
 import { MovesWriter } from '../moves.writer';
 import { readRecord, reasonOf, recordOf, type HouseAt } from '../row';
 
 type Context = CommandContext & HouseAt;
 type Actor = CommandContext['actor'];
-type GivenRow = { readonly row: number; readonly cells: Readonly<Record<string, string>> };
+type GivenRows = InputOf<typeof api.takeRows>['body'];
 type Asked = Pick<RouteChoice, 'routeId' | 'releaseId' | 'reason'>;
 
 /** A move that is to be stored, with the lines of its log. */
@@ -50,21 +51,21 @@ export class FleetWriter {
   ) {}
 
   /** Rows of a list: the device of a known serial is updated, any other is new. */
-  async takeRows(
-    rows: readonly GivenRow[],
-    mapping: ListMapping,
-    dryRun: boolean,
-    actor: Actor,
-  ): Promise<RowOutcome[]> {
+  async takeRows({ rows, mapping, marks, dryRun }: GivenRows, actor: Actor): Promise<RowOutcome[]> {
     const context = await this.context(actor);
     return this.inTurn(async (manager) => {
       if (!dryRun) {
         await oneAtATime(manager);
         await this.house.keepListMapping(manager, mapping);
       }
-      const read = rows.map(({ row, cells }) => ({
+      const house = context.practice.writtenNumbers;
+      const every = Object.fromEntries(
+        Object.keys(mapping).map((header) => [header, marks[header] ?? house]),
+      );
+      const read = rows.map(({ row, cells, sameAsRow }) => ({
         row,
-        read: readListRow(cells, mapping, context.catalogue),
+        sameAsRow,
+        read: readListRow(cells, mapping, context.catalogue, every),
       }));
       const serials = read.flatMap((one) => (one.read.ok ? [one.read.value.serial] : []));
       const known = await this.bySerial(manager, serials, !dryRun);
@@ -75,14 +76,14 @@ export class FleetWriter {
       const pending: Pending[] = [];
       const outcomes: RowOutcome[] = [];
       const breath = new Breath();
-      for (const { row, read: given } of read) {
+      for (const { row, sameAsRow, read: given } of read) {
         await breath.take();
         if (!given.ok) {
           outcomes.push(refused(row, given.problems));
           continue;
         }
         const key = given.value.serial.toLowerCase();
-        const before = seen.get(key);
+        const before = seen.get(key) ?? sameAsRow;
         seen.set(key, before ?? row);
         const found = known.get(key) ?? [];
         const wrong = before === undefined ? tooMany(given.value, found) : twice(given.value, before);

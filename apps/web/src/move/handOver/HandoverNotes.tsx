@@ -1,12 +1,12 @@
 import { api } from '@ulvane/contract';
-import { accountFor, listOf, parseBytes, printBothUnits, printCount, printExactBytes } from '@ulvane/core';
+import { accountFor, listOf, printBothUnits, printCount, printExactBytes } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
-import { bytesOf } from '../../shell/sizeText';
+import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';
 
 type Row = {
@@ -19,6 +19,7 @@ type Row = {
 /** Counts data sets of which there is no list; a difference needs a reason. What is still open, for the sheet. */
 export function HandoverNotes() {
   const { view, move } = useOpenMove();
+  const { bytesOf, isSize, reading } = useSizes();
   const { change, error, busy, forgetError } = useChange(view);
   const { handover } = move;
   // A data set with a list of files is compared, not counted.
@@ -33,7 +34,7 @@ export function HandoverNotes() {
       explanation: line?.explanation ?? '',
     };
   });
-  const { register, handleSubmit, setValue, formState } = useForm({
+  const { register, handleSubmit, setValue, formState, watch } = useForm({
     defaultValues: {
       rows,
       openPoints: handover.openPoints.join('\n'),
@@ -117,10 +118,14 @@ export function HandoverNotes() {
                           size="sm"
                           aria-label={`Bytes now of ${dataSet.name}`}
                           {...register(`rows.${index}.size`, {
-                            validate: (text) => text === '' || parseBytes(text).ok,
+                            validate: (text) => text === '' || isSize(text),
                           })}
                           isInvalid={formState.errors.rows?.[index]?.size !== undefined}
                         />
+                        <div className="small-print">
+                          {formState.errors.rows?.[index]?.size?.message ??
+                            reading(watch(`rows.${index}.size`))}
+                        </div>
                       </td>
                       <td>
                         <Form.Control

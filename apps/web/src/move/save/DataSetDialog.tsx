@@ -3,7 +3,7 @@ import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
-import { bytesOf, isSize } from '../../shell/sizeText';
+import { useSizes } from '../../shell/useSizes';
 
 export const emptyDataSet: DataSet = {
   id: '',
@@ -27,7 +27,8 @@ type DataSetDialogProps = {
 
 /** Types one data set; sizes as people write them. */
 export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialogProps) {
-  const { register, handleSubmit, formState } = useForm({
+  const { bytesOf, isSize, reading } = useSizes();
+  const { register, handleSubmit, formState, watch } = useForm({
     defaultValues: {
       name: dataSet.name,
       kind: dataSet.kind,
@@ -110,7 +111,11 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
       </Field>
       <div className="row">
         <div className="col-4">
-          <Field label="Size" hint="74.2 GB, 69 GiB, 1200" error={errors.size?.message}>
+          <Field
+            label="Size"
+            hint={reading(watch('size')) ?? '74.2 GB, 69 GiB, 1200'}
+            error={errors.size?.message}
+          >
             {(ids) => <Form.Control {...ids} {...register('size', { validate: isSize })} />}
           </Field>
         </div>
@@ -128,7 +133,11 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
           </Field>
         </div>
         <div className="col-4">
-          <Field label="Largest file" hint="may be left empty" error={errors.largest?.message}>
+          <Field
+            label="Largest file"
+            hint={reading(watch('largest')) ?? 'may be left empty'}
+            error={errors.largest?.message}
+          >
             {(ids) => (
               <Form.Control
                 {...ids}

@@ -4,7 +4,7 @@ import { useForm } from 'react-hook-form';
 import { clusterChoices, clusterFrom, linkNames, mediumNames } from '../../drives/words';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
-import { bytesOf, isSize } from '../../shell/sizeText';
+import { useSizes } from '../../shell/useSizes';
 
 type Written = Omit<Destination, 'id' | 'takes' | 'driveId'>;
 
@@ -17,7 +17,8 @@ type DestinationDialogProps = {
 
 /** Types one destination, with its capacity as formatted. */
 export function DestinationDialog({ destination, error, onKeep, onClose }: DestinationDialogProps) {
-  const { register, handleSubmit, formState } = useForm({
+  const { bytesOf, isSize, reading } = useSizes();
+  const { register, handleSubmit, formState, watch } = useForm({
     defaultValues: {
       name: destination?.name ?? '',
       kind: destination?.kind ?? 'drive',
@@ -64,14 +65,14 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
         <div className="col-6">
           <Field
             label="Capacity as formatted"
-            hint="A drive sold as 256 GB shows about 238 GiB"
+            hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
             error={errors.capacity?.message}
           >
             {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
           </Field>
         </div>
         <div className="col-6">
-          <Field label="Free now" error={errors.free?.message}>
+          <Field label="Free now" hint={reading(watch('free'))} error={errors.free?.message}>
             {(ids) => <Form.Control {...ids} {...register('free', { validate: isSize })} />}
           </Field>
         </div>

@@ -2,7 +2,6 @@ import { api } from '@ulvane/contract';
 import {
   describeDisk,
   diskMark,
-  parseBytes,
   printBothUnits,
   printBytes,
   printExactBytes,
@@ -19,6 +18,7 @@ import { z } from 'zod';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
+import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';
 
 const roleLabels: Readonly<Record<NonNullable<Partition['role']>, string>> = {
@@ -240,22 +240,26 @@ type UsedBytesProps = {
 function UsedBytes({ number, usedBytes, onRead }: UsedBytesProps) {
   const [text, setText] = useState(() => (usedBytes === undefined ? '' : printBytes(usedBytes, 'decimal')));
   const [bad, setBad] = useState(false);
+  const { parse, reading } = useSizes();
   const read = (written: string) => {
     setText(written);
-    const bytes = written.trim() === '' ? undefined : parseBytes(written);
+    const bytes = written.trim() === '' ? undefined : parse(written);
     setBad(bytes?.ok === false);
     if (bytes === undefined) onRead(undefined);
     else if (bytes.ok) onRead(bytes.value);
   };
   return (
-    <Form.Control
-      size="sm"
-      aria-label={`Used bytes of partition ${number}`}
-      placeholder="unknown"
-      value={text}
-      isInvalid={bad}
-      onChange={(event) => read(event.target.value)}
-    />
+    <>
+      <Form.Control
+        size="sm"
+        aria-label={`Used bytes of partition ${number}`}
+        placeholder="unknown"
+        value={text}
+        isInvalid={bad}
+        onChange={(event) => read(event.target.value)}
+      />
+      <div className="small-print">{reading(text)}</div>
+    </>
   );
 }
 
@@ -268,8 +272,9 @@ function AddDisk({
 }) {
   const [size, setSize] = useState('');
   const [problem, setProblem] = useState<string>();
+  const { parse, reading } = useSizes();
   const add = () => {
-    const bytes = parseBytes(size);
+    const bytes = parse(size);
     if (!bytes.ok || bytes.value < 1_000_000)
       return setProblem('Write the size on the label, such as 256 GB.');
     let number = taken.length + 1;
@@ -285,7 +290,7 @@ function AddDisk({
   };
   return (
     <div className="d-flex gap-2 align-items-end">
-      <Field label="Add a disk of the size" error={problem}>
+      <Field label="Add a disk of the size" hint={reading(size)} error={problem}>
         {(ids) => (
           <Form.Control
             {...ids}

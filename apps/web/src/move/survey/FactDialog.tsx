@@ -8,6 +8,7 @@ import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
+import { useSizes } from '../../shell/useSizes';
 import { factInput } from './factInputs';
 
 /** Types one fact, or sets it back to unknown. */
@@ -20,7 +21,7 @@ export function FactDialog({
 }) {
   const { view, move, house } = useOpenMove();
   const { change, error, busy } = useChange(view);
-  const input = factInput(factKey, house.catalogue);
+  const input = factInput(factKey, house.catalogue, useSizes());
   const [text, setText] = useState(() => input.write(move.facts));
   const [unread, setUnread] = useState<string>();
   const { label, howToFind } = factTexts[factKey];
@@ -55,7 +56,7 @@ export function FactDialog({
       onClose={onClose}
     >
       <p className="soft">{howToFind}</p>
-      <Field label={label} hint={input.hint} error={unread}>
+      <Field label={label} hint={input.reading?.(text) ?? input.hint} error={unread}>
         {(ids) =>
           input.options ? (
             <Form.Select {...ids} value={text} onChange={(event) => setText(event.target.value)} autoFocus>

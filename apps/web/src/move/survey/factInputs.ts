@@ -1,6 +1,5 @@
 import {
   activationKinds,
-  parseBytes,
   printExactBytes,
   releaseTitle,
   valueOf,
@@ -8,6 +7,7 @@ import {
   type FactKey,
   type Facts,
 } from '@ulvane/core';
+import type { Sizes } from '../../shell/useSizes';
 
 type Option = { readonly value: string; readonly label: string };
 
@@ -19,6 +19,8 @@ type FactInput = {
   /** The written text as the fact's value; a string is returned when it cannot be read as one. */
   readonly read: (text: string) => { readonly value: unknown } | { readonly problem: string };
   readonly write: (facts: Facts) => string;
+  /** What the text is taken for, shown while it is typed. */
+  readonly reading?: (text: string) => string | undefined;
 };
 
 const same = (values: readonly string[], labels: Readonly<Record<string, string>> = {}): Option[] =>
@@ -55,7 +57,11 @@ function listOf(key: 'cpuFlags' | 'applications' | 'accounts', hint: string): Fa
 }
 
 /** The input of each fact; disks have a dialog of their own. */
-export function factInput(key: Exclude<FactKey, 'disks'>, catalogue: Catalogue): FactInput {
+export function factInput(
+  key: Exclude<FactKey, 'disks'>,
+  catalogue: Catalogue,
+  { parse, reading }: Sizes,
+): FactInput {
   switch (key) {
     case 'chassis':
       return picked(key, same(['laptop', 'desktop']));
@@ -98,8 +104,9 @@ export function factInput(key: Exclude<FactKey, 'disks'>, catalogue: Catalogue):
     case 'memoryBytes':
       return {
         hint: 'As it is written on the module or the first page: 8 GiB, 3.8 GiB …',
+        reading: (text) => reading(text, 'binary'),
         read: (text) => {
-          const bytes = parseBytes(text, 'binary');
+          const bytes = parse(text, 'binary');
           return bytes.ok
             ? { value: bytes.value }
             : { problem: bytes.problems[0]?.sentence ?? 'Not a size.' };

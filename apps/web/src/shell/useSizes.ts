@@ -1,0 +1,56 @@
+import {
+  defaultPractice,
+  parseBytes,
+  printBothUnits,
+  readWrittenNumber,
+  type Outcome,
+  type Practice,
+  type UnitFamily,
+} from '@ulvane/core';
+import { useMemo } from 'react';
+import { useHouse } from '../api/useHouse';
+
+export type Sizes = {
+  /** The bytes of a text, as this house writes numbers; without a family it is the house's own GB. */
+  readonly parse: (text: string, family?: UnitFamily) => Outcome<number>;
+  /** For a form's rule: true, or the sentence that says why the text is no size. */
+  readonly isSize: (text: string) => true | string;
+  /** The bytes of a text that `isSize` has passed; 0 for an empty one. */
+  readonly bytesOf: (text: string) => number;
+  /** What a text is taken for, to be shown while it is typed; undefined where it is no size. */
+  readonly reading: (text: string, family?: UnitFamily) => string | undefined;
+  /** The number before a unit; undefined where it is none, or may be two. */
+  readonly numberIn: (text: string) => number | undefined;
+};
+
+/** Sizes as a house reads them. */
+export function sizesOf({ spokenGigabyte, writtenNumbers }: Practice): Sizes {
+  const parse = (text: string, family: UnitFamily = spokenGigabyte) =>
+    parseBytes(text, family, writtenNumbers);
+  return {
+    parse,
+    isSize: (text) => {
+      const bytes = parse(text);
+      return bytes.ok || (bytes.problems[0]?.sentence ?? 'Not a size.');
+    },
+    bytesOf: (text) => {
+      const bytes = parse(text);
+      return bytes.ok ? bytes.value : 0;
+    },
+    reading: (text, family) => {
+      const bytes = parse(text, family);
+      return bytes.ok ? `= ${printBothUnits(bytes.value, family)}` : undefined;
+    },
+    numberIn: (text) => {
+      const number = readWrittenNumber(text.trim().replace(/\s*[a-z]+$/i, ''), writtenNumbers);
+      return typeof number === 'object' ? Number(`${number.whole}.${number.fraction}`) : undefined;
+    },
+  };
+}
+
+/** Sizes as this house reads them. */
+export function useSizes(): Sizes {
+  const { house } = useHouse();
+  const practice = house?.practice ?? defaultPractice;
+  return useMemo(() => sizesOf(practice), [practice]);
+}
