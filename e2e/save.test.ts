@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
 import {
   cpSync,
@@ -195,6 +196,25 @@ describe('a list that was made elsewhere', () => {
     await input.uploadFile(bad);
     await sees(page, 'Line 1: the path climbs out of its folder');
     await sees(page, 'Line 2: a SHA-256 has 64 hexadecimal digits; this line begins with 63.');
+    // A bag's papers come together, and tell on one another.
+    const papers = { 'manifest-sha256.txt': `${sum}  data/one.txt\n`, 'bag-info.txt': 'Payload-Oxum: 5.1\n' };
+    const tags = Object.entries(papers).map(
+      ([name, text]) => `${createHash('sha256').update(text).digest('hex')}  ${name}\n`,
+    );
+    const bagWith = (info: string, name: string) => {
+      const bag = join(folder, name);
+      mkdirSync(bag);
+      const all = { ...papers, 'bag-info.txt': info, 'tagmanifest-sha256.txt': tags.join('') };
+      return Object.entries(all).map(([paper, text]) => {
+        writeFileSync(join(bag, paper), text);
+        return join(bag, paper);
+      });
+    };
+    await input.uploadFile(...bagWith('Payload-Oxum: 5.1\n', 'bag'));
+    await sees(page, 'The bag’s papers agree with one another');
+    await input.uploadFile(...bagWith('Payload-Oxum: 5.9\n', 'changed bag'));
+    await sees(page, 'bag-info.txt is not as tagmanifest-sha256.txt says');
+    await sees(page, 'bag-info.txt says 9 files, the manifest has 1');
     await input.uploadFile(good);
     await sees(page, 'Every absolute path lies below /srv/a');
     await click(page, 'Take it as relative to /srv/a');

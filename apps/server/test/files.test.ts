@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { createHash, randomUUID } from 'node:crypto';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { appendFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import {
@@ -171,10 +171,50 @@ describe('a list of files', () => {
       expect((await technician.raw('GET', `${at}?format=bag-info`)).body).toContain(
         `Payload-Oxum: ${bytes}.${odd.length}`,
       );
+      await isBag(at, folder, odd);
     } finally {
       rmSync(folder, { recursive: true });
     }
   });
+
+  /** Lays a bag out as RFC 8493 says, and has the system's own program check both of its manifests. */
+  async function isBag(at: string, from: string, paths: readonly string[]): Promise<void> {
+    const bag = join(from, 'the bag');
+    mkdirSync(join(bag, 'data'), { recursive: true });
+    // The program does not decode names: those that a manifest has to encode are tried above.
+    const plain = paths.filter((path) => !/[%\r\n]/.test(path));
+    expect(plain.length).toBeGreaterThan(3);
+    for (const path of plain) {
+      mkdirSync(dirname(join(bag, 'data', path)), { recursive: true });
+      writeFileSync(join(bag, 'data', path), `content of ${path}`);
+    }
+    const papers = [
+      ['bagit.txt', 'bag-declaration'],
+      ['bag-info.txt', 'bag-info'],
+      ['manifest-sha256.txt', 'bag-manifest'],
+      ['tagmanifest-sha256.txt', 'bag-tag-manifest'],
+    ] as const;
+    for (const [name, format] of papers)
+      writeFileSync(
+        join(bag, name),
+        z.string().parse((await technician.raw('GET', `${at}?format=${format}`)).body),
+      );
+    const check = (name: string, ...how: string[]) =>
+      execFileSync('sha256sum', ['--check', '--strict', '--quiet', ...how, name], {
+        cwd: bag,
+        encoding: 'utf8',
+      });
+    expect(check('tagmanifest-sha256.txt')).toBe('');
+    expect(check('manifest-sha256.txt', '--ignore-missing')).toBe('');
+    // A bag has one declaration, of two lines.
+    expect(readFileSync(join(bag, 'bagit.txt'), 'utf8').split('\n')).toEqual([
+      'BagIt-Version: 1.0',
+      'Tag-File-Character-Encoding: UTF-8',
+      '',
+    ]);
+    appendFileSync(join(bag, 'bag-info.txt'), 'Note: changed\n');
+    expect(() => check('tagmanifest-sha256.txt')).toThrow();
+  }
 
   it.each([
     ['no JSON', 'hello\n', 'malformed-line'],

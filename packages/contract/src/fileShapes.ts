@@ -38,6 +38,7 @@ export const listFormats = [
   'bag-manifest',
   'bag-info',
   'bag-declaration',
+  'bag-tag-manifest',
   'csv',
   'lines',
 ] as const;

@@ -6,10 +6,15 @@ import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  bagDeclaration,
   bagItReader,
+  bagProblems,
   checksumListReader,
   csvListReader,
   kindOfList,
+  printTagManifest,
+  type BagPaper,
+  type BagPayload,
   entriesOf,
   packList,
   printBagInfo,
@@ -222,6 +227,56 @@ describe('a bag', () => {
   });
 });
 
+describe('the papers of a bag', () => {
+  const manifest = `${a}  data/x\n${a}  data/y\n`;
+  const digest = (text: string) => createHash('sha256').update(text).digest('hex');
+  const paper = (name: string, text: string) => ({ name, text, sha256: digest(text) });
+  const info = 'Bagging-Date: 2026-03-02\nPayload-Oxum: 30.2\n';
+  const whole = () => {
+    const papers = [
+      paper('bagit.txt', bagDeclaration),
+      paper('bag-info.txt', info),
+      paper('manifest-sha256.txt', manifest),
+    ];
+    return [...papers, paper('tagmanifest-sha256.txt', printTagManifest(papers))];
+  };
+  const payload = { fileCount: 2, sizeBytes: null };
+  const codes = (papers: readonly BagPaper[], of: BagPayload = payload) =>
+    bagProblems(of, papers).map(({ code }) => code);
+
+  it('agree where nothing was changed, however many of them are given', () => {
+    expect(codes(whole())).toEqual([]);
+    expect(codes(whole().slice(2))).toEqual([]);
+    expect(codes([])).toEqual([]);
+    expect(codes(whole(), { fileCount: 2, sizeBytes: 30 })).toEqual([]);
+  });
+
+  it('tell on one another when any one of them was changed by a single sign', () => {
+    let told = 0;
+    for (const index of [0, 1, 2]) {
+      const papers = whole();
+      const old = papers[index];
+      if (old) papers[index] = paper(old.name, `${old.text} `);
+      expect(codes(papers)).toContain('tag-differs');
+      told += 1;
+    }
+    expect(told).toBe(3);
+  });
+
+  it('say when they are of another bag, are still to be fetched, or are in other letters', () => {
+    expect(codes(whole(), { fileCount: 3, sizeBytes: null })).toEqual(['oxum-files']);
+    expect(codes(whole(), { fileCount: 2, sizeBytes: 31 })).toEqual(['oxum-bytes']);
+    expect(codes([...whole(), paper('fetch.txt', 'https://example.org/x 3 data/x\n')])).toEqual([
+      'bag-with-fetch',
+    ]);
+    expect(codes([...whole(), paper('fetch.txt', '\n')])).toEqual([]);
+    expect(codes([paper('bagit.txt', 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-16\n')])).toEqual([
+      'bag-encoding',
+    ]);
+    expect(codes([paper('tagmanifest-sha256.txt', 'nothing of the kind\n')])).toEqual(['odd-hash']);
+  });
+});
+
 describe('what a list is', () => {
   it.each([
     ['sums.txt', `${a}  x\n`, 'checksum-list'],
@@ -243,6 +298,17 @@ describe('what a list is', () => {
 });
 
 describe('a CSV list', () => {
+  it('counts lines as the file has them, after blank rows and rows of several lines too', () => {
+    const reader = csvListReader();
+    reader.header(['path', 'bytes']);
+    reader.row(['one\ntwo\r\nthree.txt', '3']);
+    reader.row(['']);
+    reader.row(['x.txt', 'many']);
+    const read = reader.end();
+    // Line 1 names the columns, 2 to 4 are the first file, 5 is blank.
+    expect(!read.ok && read.problems[0]?.sentence).toContain('Line 6:');
+  });
+
   const read = (header: readonly string[], ...rows: readonly (readonly string[])[]) => {
     const reader = csvListReader();
     reader.header(header);

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { Files, ListFormat } from '@ulvane/contract';
 import {
@@ -12,6 +13,7 @@ import {
   printBagInfo,
   printBagItLine,
   printChecksumLine,
+  printTagManifest,
   type FileEntry,
   type FileListHead,
   type FileTrouble,
@@ -138,9 +140,29 @@ export class FileListsReader {
     return builder.finish();
   }
 
+  /** The papers of a list's bag but for the tag manifest, with their checksums. */
+  private async bagPapers(
+    move: Move,
+    head: FileListHead,
+  ): Promise<readonly { readonly name: string; readonly sha256: string }[]> {
+    const papers = [
+      ['bagit.txt', 'bag-declaration'],
+      ['bag-info.txt', 'bag-info'],
+      ['manifest-sha256.txt', 'bag-manifest'],
+    ] as const;
+    const summed = [];
+    for (const [name, format] of papers) {
+      const hash = createHash('sha256');
+      for await (const piece of this.text(move, head, format)) hash.update(piece);
+      summed.push({ name, sha256: hash.digest('hex') });
+    }
+    return summed;
+  }
+
   /** The text of an export, in pieces. */
   async *text(move: Move, head: FileListHead, format: ListFormat): AsyncGenerator<string> {
     if (format === 'bag-declaration') return yield bagDeclaration;
+    if (format === 'bag-tag-manifest') return yield printTagManifest(await this.bagPapers(move, head));
     const name = move.dataSets.find(({ id }) => id === head.dataSetId)?.name ?? head.dataSetId;
     if (format === 'bag-info') {
       // Files without a checksum are in no manifest, and so in no sum.

@@ -23,6 +23,7 @@ const exportNames = {
   'bag-manifest': 'manifest-sha256.txt',
   'bag-info': 'bag-info.txt',
   'bag-declaration': 'bagit.txt',
+  'bag-tag-manifest': 'tagmanifest-sha256.txt',
   csv: 'files.csv',
   lines: 'files.jsonl',
 } as const;

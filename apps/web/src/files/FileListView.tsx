@@ -23,6 +23,7 @@ const exports: readonly { readonly format: ListFormat; readonly title: string }[
   { format: 'bag-manifest', title: 'Bag: manifest-sha256.txt' },
   { format: 'bag-info', title: 'bag-info.txt' },
   { format: 'bag-declaration', title: 'bagit.txt' },
+  { format: 'bag-tag-manifest', title: 'tagmanifest-sha256.txt' },
   { format: 'csv', title: 'CSV' },
 ];
 

@@ -12,15 +12,19 @@ type PickListProps = { readonly onRead: (list: TakenList | undefined) => void };
 
 const titles = { 'checksum-list': 'a checksum list', bag: 'a bag’s manifest', csv: 'a CSV list' } as const;
 
+/** The list that was picked, and the papers of its bag that came with it. */
+type Given = { readonly file: File | undefined; readonly papers: readonly File[] };
+
 type Reading = { readonly share: number; readonly stop: () => void };
 
 /** A list that was made elsewhere is read in a worker: what was put right is told, what is wrong refused by line. */
 export function PickList({ onRead }: PickListProps) {
-  const [file, setFile] = useState<File>();
+  const [{ file, papers }, setGiven] = useState<Given>({ file: undefined, papers: [] });
+  const [unfit, setUnfit] = useState<string>();
   const [reading, setReading] = useState<Reading>();
   const [found, setFound] = useState<ListReading & { readonly kind: ListKind }>();
-  const read = async (picked: File, below?: string) => {
-    setFile(picked);
+  const read = async (picked: File, papers: readonly File[] = [], below?: string) => {
+    setGiven({ file: picked, papers });
     setFound(undefined);
     onRead(undefined);
     const { remote, end } = startFilesWork();
@@ -33,7 +37,7 @@ export function PickList({ onRead }: PickListProps) {
     });
     const known = await remote.kindOf(picked);
     const kind = known.ok ? known.value : 'checksum-list';
-    const answer = known.ok
+    const list = known.ok
       ? await remote.readList(
           picked,
           kind,
@@ -41,16 +45,30 @@ export function PickList({ onRead }: PickListProps) {
           proxy((share: number) => setReading((now) => now && { ...now, share })),
         )
       : known;
+    const disagreeing =
+      list.ok && papers.length > 0 ? await remote.checkBag([picked, ...papers], list.summary.fileCount) : [];
+    const answer: ListReading = disagreeing.length > 0 ? { ok: false, problems: disagreeing } : list;
     end();
     setReading(undefined);
     setFound({ ...answer, kind });
     if (answer.ok) onRead({ ...answer, kind });
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    multiple: false,
     noClick: true,
     noKeyboard: true,
-    onDrop: ([picked]) => void (picked && read(picked)),
+    onDrop: (picked) => {
+      setUnfit(undefined);
+      const [only] = picked;
+      const manifest = picked.find(({ name }) => /^manifest-sha256\.txt$/i.test(name));
+      if (picked.length === 1 && only) void read(only);
+      else if (manifest)
+        void read(
+          manifest,
+          picked.filter((one) => one !== manifest),
+        );
+      else if (picked.length > 1)
+        setUnfit('Several files: take one list, or the papers of one bag, manifest-sha256.txt among them.');
+    },
   });
   const root =
     found && !found.ok ? found.problems.find(({ code }) => code === 'common-folder')?.path : undefined;
@@ -64,9 +82,15 @@ export function PickList({ onRead }: PickListProps) {
         </Button>
         <p className="small-print mb-0 mt-1">
           A checksum list (SHA-256, two spaces, path), a bag’s manifest-sha256.txt (RFC 8493), or a CSV whose
-          first row names the columns: path, bytes, time, sha256.
+          first row names the columns: path, bytes, time, sha256. The other papers of a bag may come with its
+          manifest: they are compared with one another.
         </p>
       </div>
+      {unfit !== undefined && (
+        <p className="notice mt-2" role="alert">
+          {unfit}
+        </p>
+      )}
       {reading && (
         <div className="mt-2">
           <progress max={1} value={reading.share} className="w-100" aria-label="Share of the list read" />
@@ -88,6 +112,11 @@ export function PickList({ onRead }: PickListProps) {
                 : `, ${found.summary.withoutSize.toLocaleString('en')} without a size`)}
             .
           </p>
+          {papers.length > 0 && (
+            <p className="small-print mb-0">
+              The bag’s papers agree with one another: {[file, ...papers].map((one) => one?.name).join(', ')}.
+            </p>
+          )}
           {found.notes.map(({ code, sentence }) => (
             <p key={code} className="small-print mb-0">
               {sentence}
@@ -105,7 +134,7 @@ export function PickList({ onRead }: PickListProps) {
           </ul>
           {found.problems.length > 12 && <p className="mb-1">and {found.problems.length - 12} more</p>}
           {root !== undefined && file && (
-            <Button size="sm" onClick={() => void read(file, root)}>
+            <Button size="sm" onClick={() => void read(file, papers, root)}>
               Take it as relative to {root}
             </Button>
           )}

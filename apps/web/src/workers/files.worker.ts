@@ -1,5 +1,6 @@
 import {
   bagItReader,
+  bagProblems,
   checkFiles,
   checksumListReader,
   clusterOf,
@@ -35,6 +36,7 @@ import {
   formulaCell,
 } from '@ulvane/core';
 import { expose, transfer } from 'comlink';
+import { createSHA256 } from 'hash-wasm';
 import Papa from 'papaparse';
 import { buffersOf } from '../files/buffersOf';
 
@@ -176,6 +178,19 @@ const work = {
     if (!outcome.ok) return outcome;
     const { list, notes } = outcome.value;
     return { ok: true, summary: summarise(list), notes, lines: linesOf(list) };
+  },
+
+  /** Whether the papers of a bag that were given agree with one another and with its payload manifest. */
+  checkBag: async (papers: readonly File[], fileCount: number): Promise<readonly Problem[]> => {
+    const read = [];
+    for (const file of papers) {
+      const sha = await createSHA256();
+      await eachChunk(file.stream(), (chunk) => sha.update(chunk));
+      // The payload manifest may be large, and what it says is in the list already.
+      const text = /^manifest-/i.test(file.name) ? '' : await file.text();
+      read.push({ name: file.name, sha256: sha.digest('hex'), text });
+    }
+    return bagProblems({ fileCount, sizeBytes: null }, read);
   },
 
   /** Reads a list and hands it over, without a copy, for comparing. */

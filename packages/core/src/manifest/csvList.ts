@@ -55,12 +55,16 @@ export function csvListReader(options: ListOptions = {}): CsvListReader {
   const collector = new ListCollector(options);
   const places = new Map<CsvColumn, number>();
   const digest = new Uint8Array(32);
-  let line = 1;
+  // A row that holds line ends in its cells takes several lines of the file.
+  let next = 1;
+  const linesOf = (cells: readonly string[]) =>
+    1 + cells.reduce((sum, cell) => sum + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
   let missing: Outcome<never> | undefined;
   // Lists that were written here hold names as they are; in others a backslash stands between folders.
   let own = false;
   return {
     header: (cells) => {
+      next += linesOf(cells);
       own = cells.join(',') === csvListHeader;
       const plain = cells.map((cell) => cell.toLowerCase().replaceAll(/[^a-z0-9]/g, ''));
       for (const [column, written] of Object.entries(names) as [CsvColumn, readonly string[]][]) {
@@ -75,7 +79,8 @@ export function csvListReader(options: ListOptions = {}): CsvListReader {
         );
     },
     row: (cells) => {
-      line += 1;
+      const line = next;
+      next += linesOf(cells);
       const cell = (column: CsvColumn) => plainCell(cells[places.get(column) ?? -1] ?? '');
       if (cells.every((value) => value.trim() === '')) return;
       const sizeBytes = bytesOf(cell('bytes'));

@@ -1,5 +1,6 @@
 /** Lists of files with checksums: read, written, compared. */
 export * from './bagIt';
+export * from './bagPapers';
 export * from './checksumList';
 export * from './csvList';
 export * from './differences';
