@@ -44,6 +44,7 @@ export {
   type Part,
   type Verdict,
 } from './assess/judgement';
+export * from './route/aspectClasses';
 export * from './route/aspects';
 export * from './route/bringings';
 export * from './route/candidates';

@@ -6,9 +6,15 @@ import {
   beats,
   candidateFor,
   contextFor,
+  contradictionsOf,
   decide,
   defaultPractice,
+  parseBytes,
+  printApart,
+  printBytes,
+  shownPoints,
   smallestChange,
+  systemDisk,
   termIds,
   unbeaten,
   valueOf,
@@ -16,11 +22,25 @@ import {
   whatWouldChange,
   withFacts,
   type Candidate,
+  type Disk,
   type Facts,
 } from '../src';
-import { anyPractice, laptop, laptopSurvey, laptopWith, splitDisk, without } from './shop';
+import { anyPractice, catalogue, laptop, laptopSurvey, laptopWith, splitDisk, without } from './shop';
 
 import { anyDevice, inputOf, nameOf } from './devices';
+
+/** An empty disk that a technician has at hand. */
+const spare: Disk = {
+  name: 'spare',
+  bus: 'sata',
+  removable: false,
+  rotational: false,
+  health: 'good',
+  scheme: 'none',
+  sectorBytes: 512,
+  sectorCount: 500_118_192,
+  partitions: [],
+};
 
 describe('the smallest change', () => {
   it('reads like an order: chip and space', () => {
@@ -185,6 +205,32 @@ describe('weights', () => {
   });
 });
 
+describe('points that are shown', () => {
+  it('add up to the sum that is shown, and each is its own to the digit', () => {
+    // Three thirds of 100, worked by hand.
+    expect(shownPoints([100 / 3, 100 / 3, 100 / 3])).toEqual({ parts: [33.4, 33.3, 33.3], sum: 100 });
+    let rounded = 0;
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.integer({ min: 0, max: 20_000 }).map((thousandths) => thousandths / 1000),
+          { minLength: 1, maxLength: 8 },
+        ),
+        (points) => {
+          const { parts, sum } = shownPoints(points);
+          expect(parts.reduce((total, part) => total + Math.round(part * 10), 0)).toBe(Math.round(sum * 10));
+          for (const [index, part] of parts.entries())
+            expect(Math.abs(part - (points[index] ?? 0))).toBeLessThan(0.1001);
+          const naive = points.reduce((total, one) => total + Math.round(one * 10), 0);
+          if (naive !== Math.round(sum * 10)) rounded += 1;
+        },
+      ),
+      { numRuns: 500 },
+    );
+    expect(rounded).toBeGreaterThan(50);
+  });
+});
+
 describe('comparing', () => {
   it('marks the ones that no other beats on every count; every other is beaten by a marked one', () => {
     fc.assert(
@@ -217,6 +263,165 @@ describe('what would change the advice', () => {
     expect(first?.key).toBe('tpm');
     expect(first?.howToFind.length).toBeGreaterThan(10);
     expect(rest.find(({ key }) => key === 'batteryPercent')).toMatchObject({ otherAdvices: 0, waiting: 0 });
+  });
+
+  const unlicensed = laptopWith({
+    firmware: { mode: 'uefi', secureBoot: 'on', tpm: '2.0' },
+    system: { ...laptopSurvey.system, activation: 'none' },
+  });
+  /** Devices with licences, with a second disk or without data apart, and with facts that are not known. */
+  const anyStand = fc
+    .record({
+      facts: fc.oneof({ weight: 3, arbitrary: anyDevice }, { weight: 1, arbitrary: fc.constant(unlicensed) }),
+      held: fc.option(fc.subarray(catalogue.releases.map(({ id }) => id)), { nil: undefined }),
+      second: fc.option(fc.integer({ min: 8, max: 600 }), { nil: undefined }),
+      dataApart: fc.boolean(),
+      unlisted: fc.boolean(),
+      unmarked: fc.boolean(),
+    })
+    .map(({ facts, held, second, dataApart, unlisted, unmarked }) => {
+      const disks = valueOf(facts, 'disks');
+      const next = disks && [
+        ...disks.map((disk) => ({
+          ...disk,
+          partitions: disk.partitions
+            .filter(({ role }) => dataApart || role !== 'data')
+            .map(({ role, ...partition }) =>
+              role === undefined || (unmarked && role === 'system') ? partition : { ...partition, role },
+            ),
+        })),
+        ...(second === undefined ? [] : [{ ...spare, sectorCount: second * 2_000_000 }]),
+      ];
+      let stand = held ? withFacts(facts, { licencesHeld: held }) : facts;
+      if (next) stand = withFacts(stand, { disks: next });
+      return unlisted ? without(stand, 'applications') : stand;
+    });
+
+  /** Read only to see whether facts contradict each other: where they do not, no advice hangs on them. */
+  const onlyContradicted = ['chassis', 'batteryPercent', 'charger', 'diskEncryption', 'fastStart'] as const;
+
+  it('asks about every fact that any rule reads', () => {
+    let asked = 0;
+    fc.assert(
+      fc.property(anyStand, anyStand, (facts, other) => {
+        const read = new Set<string>();
+        const watched = new Proxy(facts, {
+          get: (target, key) => {
+            if (typeof key === 'string') read.add(key);
+            return Reflect.get(target, key) as unknown;
+          },
+        });
+        decide(inputOf(watched));
+        const keys = new Set<string>(aspectsOf(inputOf(facts)).map(({ key }) => key));
+        // Another maker or model is another device.
+        for (const key of ['maker', 'model', ...onlyContradicted]) read.delete(key);
+        for (const key of onlyContradicted) {
+          const changed = { ...facts, [key]: other[key] };
+          if (contradictionsOf(facts, catalogue).length + contradictionsOf(changed, catalogue).length > 0)
+            continue;
+          expect(nameOf(decide(inputOf(changed)).advised)).toBe(nameOf(decide(inputOf(facts)).advised));
+        }
+        asked += read.size;
+        expect([...read].filter((key) => !keys.has(key))).toEqual([]);
+      }),
+      { numRuns: 40 },
+    );
+    expect(asked).toBeGreaterThan(400);
+  });
+
+  it('misses no single fact that turns the advice: changed by hand, it is among those told', () => {
+    const turned: Record<string, number> = {};
+    let tried = 0;
+    fc.assert(
+      fc.property(anyStand, anyStand, (facts, other) => {
+        const input = inputOf(facts);
+        const advised = nameOf(decide(input).advised);
+        // Changes made here, sharing nothing with the classes that are tried.
+        const changes: [aspectId: string, facts: Facts][] = [];
+        for (const key of [
+          'tpm',
+          'secureBoot',
+          'activation',
+          'wordBits',
+          'graphicsTier',
+          'memoryBytes',
+        ] as const) {
+          const value = other[key];
+          if (value !== undefined) changes.push([key, { ...facts, [key]: value }]);
+        }
+        const toggled = (list: readonly string[], id: string) =>
+          list.includes(id) ? list.filter((one) => one !== id) : [...list, id];
+        const held = valueOf(facts, 'licencesHeld') ?? [];
+        for (const { id, activation } of catalogue.releases)
+          if (!activation.includes('none'))
+            changes.push([`licence ${id}`, withFacts(facts, { licencesHeld: toggled(held, id) })]);
+        const used = valueOf(facts, 'applications') ?? [];
+        for (const { id } of catalogue.applications)
+          changes.push([`application ${id}`, withFacts(facts, { applications: toggled(used, id) })]);
+        const disks = valueOf(facts, 'disks');
+        if (disks && disks.length === 1)
+          changes.push([
+            'disk second',
+            withFacts(facts, { disks: [...disks, { ...spare, sectorCount: 1_000_000_000 }] }),
+          ]);
+        if (disks && disks.length === 2)
+          changes.push(['disk second', withFacts(facts, { disks: disks.slice(0, 1) })]);
+        const told = whatWouldChange(input, decide(input)).facts;
+        for (const [aspectId, changed] of changes) {
+          tried += 1;
+          const now = nameOf(decide(inputOf(changed)).advised);
+          if (now === advised) continue;
+          // Where the system's disk is not known, a second one is no question yet.
+          if (aspectId === 'disk second' && !systemDisk(disks)) continue;
+          turned[aspectId.split(' ')[0] ?? ''] = (turned[aspectId.split(' ')[0] ?? ''] ?? 0) + 1;
+          const one = told.find((fact) => fact.aspectId === aspectId);
+          expect([aspectId, now, one?.turns.some((turn) => nameOf(turn.advised) === now)]).toEqual([
+            aspectId,
+            now,
+            true,
+          ]);
+        }
+      }),
+      { numRuns: 60 },
+    );
+    expect(tried).toBeGreaterThan(400);
+    expect(Object.values(turned).reduce((sum, count) => sum + count, 0)).toBeGreaterThan(20);
+    expect(turned['licence'] ?? 0).toBeGreaterThan(0);
+  });
+
+  it('prints no limit that reads like the value on its other side', () => {
+    let told = 0;
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2_000_000_000, max: 9_000_000_000 }),
+        fc.integer({ min: -40_000_000, max: 40_000_000 }),
+        (limit, off) => {
+          const value = limit + off;
+          if (off === 0) return;
+          const shownLimit = printApart(limit, [value], 'binary');
+          const shownValue = printApart(value, [limit], 'binary');
+          expect(shownLimit).not.toBe(shownValue);
+          const bytesOf = (text: string) => {
+            const read = parseBytes(text.replace(' bytes', ' B'), 'binary', 'point');
+            return read.ok ? read.value : Number.NaN;
+          };
+          // Who reads the two sees the one below the other as it is.
+          expect(Math.sign(bytesOf(shownLimit) - bytesOf(shownValue))).toBe(Math.sign(limit - value));
+          if (printBytes(limit, 'binary') === printBytes(value, 'binary')) told += 1;
+        },
+      ),
+      { numRuns: 500 },
+    );
+    expect(told).toBeGreaterThan(100);
+  });
+
+  it('is told for devices of which disks, applications or licences are not known', () => {
+    const blind = inputOf(without(without(laptop, 'disks'), 'applications'));
+    const told = whatWouldChange(blind, decide(blind));
+    const disk = told.facts.find(({ aspectId }) => aspectId === 'disk unknown');
+    expect(disk?.isKnown).toBe(false);
+    expect(aspectsOf(blind).some(({ id, isKnown }) => id.startsWith('application ') && !isKnown)).toBe(true);
+    expect(told.unknowns.find(({ key }) => key === 'disks')?.otherAdvices).toBeGreaterThan(0);
   });
 
   it('is exact: the advice for any value is the advice of its class', () => {

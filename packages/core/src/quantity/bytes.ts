@@ -56,9 +56,40 @@ function roundedBytes(sizeBytes: number, family: UnitFamily, digits: number): st
  * Both families, the one that is meant in conversation first.
  * @example printBothUnits(256060514304) // '256.1 GB (238.5 GiB)'
  */
-export function printBothUnits(sizeBytes: number, first: UnitFamily = 'decimal'): string {
+export function printBothUnits(sizeBytes: number, first: UnitFamily = 'decimal', digits = 1): string {
   const second = first === 'decimal' ? 'binary' : 'decimal';
-  return `${printBytes(sizeBytes, first)} (${printBytes(sizeBytes, second)})`;
+  return `${printBytes(sizeBytes, first, digits)} (${printBytes(sizeBytes, second, digits)})`;
+}
+
+/** More digits than this are read by nobody: then every byte is printed. */
+const mostDigits = 3;
+
+/**
+ * A size that is compared with others: with the fewest digits at which it reads otherwise than each of them that it is not
+ * equal to. So a sentence never says “4.0 GiB of 4.0 GiB needed” where something is short.
+ * @example printApart(4266967296, [4294967296], 'binary') // '3.97 GiB', beside 4.00 GiB
+ */
+export function printApart(
+  sizeBytes: number,
+  others: readonly number[],
+  print: UnitFamily | ((sizeBytes: number, digits: number) => string),
+): string {
+  const printed =
+    typeof print === 'function' ? print : (size: number, digits: number) => printBytes(size, print, digits);
+  for (let digits = 1; digits <= mostDigits; digits += 1) {
+    const text = printed(sizeBytes, digits);
+    if (others.every((other) => other === sizeBytes || printed(other, digits) !== text)) return text;
+  }
+  return `${sizeBytes.toLocaleString('en')} bytes`;
+}
+
+/** What there is and what is needed, in both families, so that they read apart where they differ. */
+export function printHasAndNeeds(
+  hasBytes: number,
+  needsBytes: number,
+): readonly [has: string, needs: string] {
+  const both = (sizeBytes: number, digits: number) => printBothUnits(sizeBytes, 'decimal', digits);
+  return [printApart(hasBytes, [needsBytes], both), printApart(needsBytes, [hasBytes], both)];
 }
 
 /**

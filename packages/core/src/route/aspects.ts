@@ -1,94 +1,11 @@
 import { enoughMemoryBytes } from '../assess/rules/memory';
 import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
-import type { Requirement, RequirementKind } from '../catalogue/requirement';
-import { roomNeededBytes, shrinkableFloor } from '../disk/room';
-import { printBytes } from '../quantity/bytes';
-import { dataPartitions, partitionBytes, systemDisk, systemPartition, type Disk } from '../survey/disk';
+import { printApart } from '../quantity/bytes';
 import { valueOf, type FactKey, type Facts } from '../survey/facts';
-import type { FactPatch } from '../survey/patch';
+import { limitBytes, minima, numberClasses, wordClasses, type Aspect, type Tell } from './aspectClasses';
 import type { DecideInput } from './candidates';
-import { estimateStepBytes } from './estimate';
-
-/** One class of values of an aspect: every value in it gives the same answer to every rule. */
-export type AspectClass = {
-  /** In words, as a condition: “8.0 GiB of memory or more”. */
-  readonly when: string;
-  /** Facts with a value of the class. */
-  readonly patch: FactPatch;
-  /** Whether the present value is of this class. */
-  readonly isPresent: boolean;
-  /** For numbers: the class begins here, and ends where the next one begins. */
-  readonly from?: number;
-  /** For numbers, in words: its beginning, null for the lowest; and its end, null for none. */
-  readonly range?: { readonly from: string | null; readonly to: string | null };
-};
-
-/** A run of numbers in words. @example rangeText({ from: null, to: '4 GiB' }) // 'less than 4 GiB' */
-export function rangeText({ from, to }: NonNullable<AspectClass['range']>): string {
-  if (from === null) return to === null ? 'any' : `less than ${to}`;
-  return to === null ? `${from} or more` : `${from} or more, less than ${to}`;
-}
-
-/** Something about the device that could be different or is not known yet. */
-export type Aspect = {
-  readonly id: string;
-  readonly label: string;
-  readonly key: FactKey;
-  readonly isKnown: boolean;
-  readonly classes: readonly AspectClass[];
-};
-
-function minima<K extends RequirementKind>(
-  { releases }: Catalogue,
-  kind: K,
-  read: (requirement: Extract<Requirement, { kind: K }>) => number,
-): number[] {
-  return releases.flatMap(({ requirements }) =>
-    requirements.flatMap((requirement) => (isOf(requirement, kind) ? [read(requirement)] : [])),
-  );
-}
-
-function isOf<K extends RequirementKind>(
-  requirement: Requirement,
-  kind: K,
-): requirement is Extract<Requirement, { kind: K }> {
-  return requirement.kind === kind;
-}
-
-/** Splits the whole numbers from `lowest` on at the places where some rule answers differently. */
-function numberClasses(
-  cuts: readonly number[],
-  lowest: number,
-  highest: number,
-  present: number | undefined,
-  patch: (value: number) => FactPatch,
-  print: (value: number) => string,
-): AspectClass[] {
-  const starts = [...new Set([lowest, ...cuts.filter((cut) => cut > lowest && cut <= highest)])].sort(
-    (a, b) => a - b,
-  );
-  return starts.map((from, index) => {
-    const end = starts[index + 1];
-    const range = { from: index === 0 ? null : print(from), to: end === undefined ? null : print(end) };
-    return {
-      when: rangeText(range),
-      range,
-      patch: patch(from),
-      from,
-      isPresent: present !== undefined && present >= from && (end === undefined || present < end),
-    };
-  });
-}
-
-function wordClasses<T extends string | number>(
-  values: readonly T[],
-  present: T | undefined,
-  patch: (value: T) => FactPatch,
-  words: (value: T) => string = String,
-): AspectClass[] {
-  return values.map((value) => ({ when: words(value), patch: patch(value), isPresent: value === present }));
-}
+import { diskAspects } from './diskAspects';
 
 /** Every set of the flags that some release asks for. */
 function flagSets({ releases }: Catalogue): readonly (readonly string[])[] {
@@ -118,8 +35,15 @@ function drivers({ releases }: Catalogue): string[] {
  */
 export function aspectsOf({ facts, catalogue }: Pick<DecideInput, 'facts' | 'catalogue'>): readonly Aspect[] {
   const aspects: Aspect[] = [];
-  const tell = (key: FactKey, label: string, classes: readonly AspectClass[], id: string = key) =>
-    aspects.push({ id, label, key, isKnown: facts[key] !== undefined, classes });
+  const tell: Tell = (key, label, classes, { id = key, now } = {}) =>
+    aspects.push({
+      id,
+      label,
+      key,
+      isKnown: facts[key] !== undefined,
+      classes,
+      ...(now === undefined ? {} : { now }),
+    });
   const of = <K extends FactKey>(key: K) => valueOf(facts, key);
   const whole = String;
 
@@ -169,17 +93,20 @@ export function aspectsOf({ facts, catalogue }: Pick<DecideInput, 'facts' | 'cat
       isPresent: flags !== undefined && asked.every((flag) => flags.includes(flag) === set.includes(flag)),
     })),
   );
+  const memory = of('memoryBytes');
+  const enough = minima(catalogue, 'memory', (r) => enoughMemoryBytes(r.minimumBytes));
   tell(
     'memoryBytes',
     'Memory',
     numberClasses(
-      minima(catalogue, 'memory', (r) => enoughMemoryBytes(r.minimumBytes)),
+      enough,
       1,
       Number.MAX_SAFE_INTEGER,
-      of('memoryBytes'),
+      memory,
       (memoryBytes) => ({ memoryBytes }),
-      (n) => printBytes(n, 'binary'),
+      limitBytes('binary'),
     ),
+    memory === undefined ? {} : { now: printApart(memory, enough, 'binary') },
   );
   tell(
     'firmwareMode',
@@ -299,7 +226,8 @@ export function aspectsOf({ facts, catalogue }: Pick<DecideInput, 'facts' | 'cat
       isPresent: adapters?.some((adapter) => adapter.driver === driver) ?? false,
     })),
   ]);
-  if (of('applications') !== undefined) applicationAspects(facts, catalogue, tell);
+  licenceAspects(facts, catalogue, tell);
+  applicationAspects(facts, catalogue, tell);
   if (of('maker') !== undefined && of('model') === undefined)
     tell('model', 'Model', [
       ...catalogue.models
@@ -311,10 +239,33 @@ export function aspectsOf({ facts, catalogue }: Pick<DecideInput, 'facts' | 'cat
   return aspects;
 }
 
-type Tell = (key: FactKey, label: string, classes: readonly AspectClass[], id?: string) => void;
+/** A licence at hand for each release that needs one. */
+function licenceAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {
+  const held = valueOf(facts, 'licencesHeld');
+  for (const release of catalogue.releases) {
+    if (release.activation.includes('none')) continue;
+    const others = (held ?? []).filter((id) => id !== release.id);
+    const has = held?.includes(release.id) ?? false;
+    tell(
+      'licencesHeld',
+      `A licence for ${releaseTitle(release)}`,
+      [
+        { when: 'at hand', patch: { licencesHeld: [...others, release.id] }, isPresent: has },
+        {
+          when: 'not at hand',
+          patch: { licencesHeld: others },
+          isPresent: held !== undefined && !has,
+        },
+      ],
+      { id: `licence ${release.id}` },
+    );
+  }
+}
 
+/** Each application of the catalogue in use or not; where none is known, each alone, and none. */
 function applicationAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {
-  const names = valueOf(facts, 'applications') ?? [];
+  const known = valueOf(facts, 'applications');
+  const names = known ?? [];
   for (const application of catalogue.applications) {
     const has = names.some((name) => name === application.id || name === application.name);
     const without = names.filter((name) => name !== application.id && name !== application.name);
@@ -323,87 +274,13 @@ function applicationAspects(facts: Facts, catalogue: Catalogue, tell: Tell): voi
       application.name,
       [
         { when: 'in use', patch: { applications: [...without, application.id] }, isPresent: has },
-        { when: 'not in use', patch: { applications: without }, isPresent: !has },
-      ],
-      `application ${application.id}`,
-    );
-  }
-}
-
-function diskAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {
-  const disks = valueOf(facts, 'disks');
-  const disk = systemDisk(disks);
-  if (!disks || !disk) return;
-  const put = (next: Disk): FactPatch => ({ disks: disks.map((one) => (one === disk ? next : one)) });
-  tell(
-    'disks',
-    'Health of the system disk',
-    wordClasses(['good', 'worn', 'failing'] as const, disk.health, (health) => put({ ...disk, health })),
-    'disk health',
-  );
-  tell(
-    'disks',
-    'Partition scheme',
-    wordClasses(
-      ['gpt', 'mbr', 'none'] as const,
-      disk.scheme,
-      (scheme) => put({ ...disk, scheme }),
-      (scheme) => (scheme === 'none' ? 'none' : scheme.toUpperCase()),
-    ),
-    'disk scheme',
-  );
-  const system = systemPartition(disk);
-  const size = system ? partitionBytes(disk, system) : 0;
-  if (system && size > 0) {
-    // Data elsewhere on the disk counts along in the estimate, and shifts its steps.
-    const others = disk.partitions
-      .filter((one) => one !== system)
-      .reduce((sum, one) => sum + (one.usedBytes ?? 0), 0);
-    const apart = dataPartitions(disk).reduce((sum, one) => sum + (one.usedBytes ?? 0), 0);
-    const steps = (base: number) =>
-      Array.from(
-        { length: Math.ceil((size + base) / estimateStepBytes) + 1 },
-        (_unused, index) => index * estimateStepBytes - base + 1,
-      );
-    const cuts = [
-      ...catalogue.releases.flatMap((release) => [
-        size - release.upgradeFreeBytes + 1,
-        shrinkableFloor(size, roomNeededBytes(release.systemBytes)) + 1,
-      ]),
-      ...steps(others),
-      ...steps(others - apart),
-    ];
-    tell(
-      'disks',
-      'Used bytes of the system partition',
-      numberClasses(
-        cuts,
-        0,
-        size,
-        system.usedBytes,
-        (usedBytes) =>
-          put({
-            ...disk,
-            partitions: disk.partitions.map((one) => (one === system ? { ...one, usedBytes } : one)),
-          }),
-        (n) => printBytes(n, 'decimal'),
-      ),
-      'disk used',
-    );
-  }
-  const data = dataPartitions(disk);
-  if (data.length > 0)
-    tell(
-      'disks',
-      'A data partition',
-      [
-        { when: 'there', patch: put(disk), isPresent: true },
         {
-          when: 'not there',
-          patch: put({ ...disk, partitions: disk.partitions.filter((one) => !data.includes(one)) }),
-          isPresent: false,
+          when: 'not in use',
+          patch: { applications: without },
+          isPresent: known !== undefined && !has,
         },
       ],
-      'disk data',
+      { id: `application ${application.id}` },
     );
+  }
 }

@@ -2,7 +2,7 @@ import type { BringingId } from '../catalogue/catalogue';
 import { largestFreeRunBytes, shrinkableBytes } from '../disk/room';
 import type { StepKind } from '../practice/stepTimes';
 import { stepKinds } from '../practice/stepTimes';
-import { printBothUnits } from '../quantity/bytes';
+import { printBothUnits, printHasAndNeeds } from '../quantity/bytes';
 import { systemDisk } from '../survey/disk';
 import { valueOf } from '../survey/facts';
 import {
@@ -91,9 +91,10 @@ export const bringings: Readonly<Record<BringingId, Bringing>> = {
           'Mark the system partition and type its used bytes.',
         );
       const room = Math.max(shrinkable, largestFreeRunBytes(disk));
+      const [has, needs] = printHasAndNeeds(room, needed);
       return room >= needed
-        ? allows(`The disk can give ${printBothUnits(room)}; ${printBothUnits(needed)} are needed.`)
-        : excludes(`The disk can give ${printBothUnits(room)} and ${printBothUnits(needed)} are needed.`);
+        ? allows(`The disk can give ${has}; ${needs} are needed.`)
+        : excludes(`The disk can give ${has} and ${needs} are needed.`);
     },
     keeps: [],
     loses: ['space on the disk until the partition is taken away'],

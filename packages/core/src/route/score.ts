@@ -73,3 +73,25 @@ export function agreement(
   }
   return asked === 0 ? 0 : agreed / asked;
 }
+
+/**
+ * Points of terms as they are shown, with one digit: rounded so that they add up to the sum that is shown beside them.
+ * What is cut off is given to those that lose most by it.
+ * @example shownPoints([33.33, 33.33, 33.34]) // { parts: [33.3, 33.3, 33.4], sum: 100 }
+ */
+export function shownPoints(points: readonly number[]): {
+  readonly parts: readonly number[];
+  readonly sum: number;
+} {
+  const tenths = Math.round(points.reduce((sum, one) => sum + one, 0) * 10);
+  const cut = points.map((one) => Math.floor(one * 10 + 1e-9));
+  const missing = tenths - cut.reduce((sum, one) => sum + one, 0);
+  const byLoss = points
+    .map((one, index) => ({ index, loss: one * 10 - (cut[index] ?? 0) }))
+    .sort((a, b) => b.loss - a.loss || a.index - b.index);
+  const given = new Set(byLoss.slice(0, Math.max(0, missing)).map(({ index }) => index));
+  return {
+    parts: cut.map((one, index) => (one + (given.has(index) ? 1 : 0)) / 10),
+    sum: tenths / 10,
+  };
+}

@@ -1,7 +1,8 @@
 import { factTexts } from '../survey/describe';
 import { factKeys, type FactKey } from '../survey/facts';
 import { withFacts } from '../survey/patch';
-import { aspectsOf, rangeText, type Aspect, type AspectClass } from './aspects';
+import { rangeText, type Aspect, type AspectClass } from './aspectClasses';
+import { aspectsOf } from './aspects';
 import { decide, type Candidate, type Choice, type DecideInput } from './candidates';
 
 export type FactTurn = {
@@ -15,6 +16,8 @@ export type FactThatTurns = {
   readonly key: FactKey;
   readonly label: string;
   readonly isKnown: boolean;
+  /** The present value of a size, so that no limit beside it reads the same. */
+  readonly now?: string;
   readonly turns: readonly FactTurn[];
 };
 
@@ -72,6 +75,7 @@ export function whatWouldChange(input: DecideInput, choice: Choice): WhatWouldCh
         key: aspect.key,
         label: aspect.label,
         isKnown: aspect.isKnown,
+        ...(aspect.now === undefined ? {} : { now: aspect.now }),
         turns: joined(told, advised),
       });
   }

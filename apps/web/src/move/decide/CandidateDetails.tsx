@@ -1,4 +1,4 @@
-import { scoreTerms, type Candidate } from '@ulvane/core';
+import { scoreTerms, shownPoints, type Candidate } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import { useOpenMove } from '../MoveContext';
 import { FindingSign } from '../../drawing/verdicts';
@@ -13,6 +13,8 @@ type CandidateDetailsProps = {
 export function CandidateDetails({ candidate, isAdvised, onChoose }: CandidateDetailsProps) {
   const { practice } = useOpenMove();
   const { cost, supportedUntil, points, reasons } = candidate;
+  const terms = scoreTerms(candidate.values, practice.weights);
+  const shown = shownPoints(terms.map((term) => term.points));
   return (
     <div className="inside">
       <ul className="reasons">
@@ -60,15 +62,26 @@ export function CandidateDetails({ candidate, isAdvised, onChoose }: CandidateDe
         </div>
         <div className="col-md-7">
           <div className="terms" role="table" aria-label={`How ${points.toFixed(0)} points come about`}>
-            {scoreTerms(candidate.values, practice.weights).map((term) => (
+            {terms.map((term, index) => (
               <TermRow
                 key={term.id}
                 label={term.label}
                 weight={term.weight}
                 value={term.value}
-                points={term.points}
+                points={shown.parts[index] ?? 0}
               />
             ))}
+            <div role="row" className="d-contents">
+              <span role="cell">
+                <strong>Together</strong>
+              </span>
+              <span role="cell" className="soft">
+                of 100
+              </span>
+              <span role="cell" className="number">
+                <strong>{shown.sum.toFixed(1)}</strong>
+              </span>
+            </div>
           </div>
         </div>
       </div>

@@ -82,6 +82,7 @@ const movable: ReadonlySet<FactKey> = new Set([
   'memoryBytes',
   'disks',
   'activation',
+  'licencesHeld',
   'applications',
   'networkAdapters',
   'presentLanguage',
@@ -91,9 +92,10 @@ const canMove = ({ key, isKnown }: FactThatTurns) => !isKnown || movable.has(key
 function Turns({ facts }: { readonly facts: readonly FactThatTurns[] }) {
   return (
     <ul className="check-rows turns">
-      {facts.map(({ aspectId, label, isKnown, turns }) => (
+      {facts.map(({ aspectId, label, isKnown, now, turns }) => (
         <li key={aspectId}>
           <strong>{label}</strong> {!isKnown && <em className="soft">unknown</em>}
+          {now !== undefined && <span className="soft">now {now}</span>}
           <ul>
             {turns.map(({ when, advised }) => (
               <li key={when + advised.title}>

@@ -1,4 +1,4 @@
-import { printBytes } from '../../quantity/bytes';
+import { printApart, printBytes } from '../../quantity/bytes';
 import { valueOf } from '../../survey/facts';
 import { fixable, meets, short, type RequirementRule } from '../judgement';
 import { unknownFact } from '../unknown';
@@ -18,9 +18,13 @@ export const memory: RequirementRule<'memory'> = {
     const has = valueOf(facts, 'memoryBytes');
     const needs = printBytes(requirement.minimumBytes, 'binary');
     if (has === undefined) return unknownFact('memoryBytes', `${needs} are needed`);
-    const reads = printBytes(has, 'binary');
+    const reads = printApart(has, [requirement.minimumBytes], 'binary');
     if (has >= enoughMemoryBytes(requirement.minimumBytes))
-      return meets(`${reads} of memory; ${needs} are needed.`);
+      return meets(
+        has < requirement.minimumBytes
+          ? `${reads} of memory, which ${needs} fitted read as once the firmware has its part; ${needs} are needed.`
+          : `${reads} of memory; ${needs} are needed.`,
+      );
     if (model && model.memoryCeilingBytes >= requirement.minimumBytes)
       return fixable(
         `${reads} of memory; ${needs} are needed, and the ${model.model} takes up to ${printBytes(model.memoryCeilingBytes, 'binary')}.`,

@@ -1,4 +1,4 @@
-import { printBytes } from '../../quantity/bytes';
+import { printApart, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { fixable, meets, type RequirementRule } from '../judgement';
@@ -19,9 +19,9 @@ export const systemDiskSize: RequirementRule<'system-disk'> = {
         howToFind: 'Mark the system partition among the disks, by its size and label.',
       };
     const has = diskBytes(disk);
-    if (has >= minimumBytes)
-      return meets(`Disk ${diskMark(disk)} has ${printBytes(has, 'decimal')}; ${needs} are needed.`);
-    return fixable(`Disk ${diskMark(disk)} has ${printBytes(has, 'decimal')}; ${needs} are needed.`, {
+    const sentence = `Disk ${diskMark(disk)} has ${printApart(has, [minimumBytes], 'decimal')}; ${printApart(minimumBytes, [has], 'decimal')} are needed.`;
+    if (has >= minimumBytes) return meets(sentence);
+    return fixable(sentence, {
       id: `disk-${minimumBytes}`,
       action: `Fit a solid-state disk of at least ${needs}`,
       handsOnMinutes: 30,

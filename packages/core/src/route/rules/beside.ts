@@ -1,5 +1,5 @@
 import { largestFreeRunBytes, roomNeededBytes, shrinkableBytes, shrinkableFloor } from '../../disk/room';
-import { printBothUnits } from '../../quantity/bytes';
+import { printBothUnits, printHasAndNeeds } from '../../quantity/bytes';
 import {
   diskMark,
   partitionBytes,
@@ -13,6 +13,12 @@ import { allows, excludes, targetOf, undecided, type RouteRule } from '../defini
 import { convertToGpt, freeSpace } from './remedies';
 import { unknown } from './unknownFact';
 
+/** @example hasOf(9e9, 10e9, 'and') // '9.0 GB (8.4 GiB) and 10.0 GB (9.3 GiB) are needed.' */
+function hasOf(hasBytes: number, neededBytes: number, link: string): string {
+  const [has, needs] = printHasAndNeeds(hasBytes, neededBytes);
+  return `${has}${link === ';' ? '' : ' '}${link} ${needs} are needed.`;
+}
+
 export const roomBeside: RouteRule = {
   id: 'room-beside',
   reads: ['disks'],
@@ -22,8 +28,7 @@ export const roomBeside: RouteRule = {
     if (disks === undefined) return unknown('disks', `the second system needs ${printBothUnits(needed)}`);
     const disk = systemDisk(disks);
     const free = disk ? largestFreeRunBytes(disk) : 0;
-    if (free >= needed)
-      return allows(`${printBothUnits(free)} lie free in one run; ${printBothUnits(needed)} are needed.`);
+    if (free >= needed) return allows(hasOf(free, needed, 'lie free in one run;'));
     const shrinkable = disk && shrinkableBytes(disk);
     if (shrinkable === undefined)
       return undecided(
@@ -31,12 +36,8 @@ export const roomBeside: RouteRule = {
         'Mark the system partition and type its used bytes, or run the collector while it is mounted.',
       );
     return shrinkable >= needed
-      ? allows(
-          `The system partition can give ${printBothUnits(shrinkable)}; ${printBothUnits(needed)} are needed.`,
-        )
-      : excludes(
-          `The system partition can give ${printBothUnits(shrinkable)} and ${printBothUnits(needed)} are needed.`,
-        );
+      ? allows(`The system partition can give ${hasOf(shrinkable, needed, ';')}`)
+      : excludes(`The system partition can give ${hasOf(shrinkable, needed, 'and')}`);
   },
   remedies: (context) => {
     const disk = systemDisk(valueOf(context.facts, 'disks'));
@@ -95,9 +96,7 @@ export const secondDiskThere: RouteRule = {
     if (disk.health === 'failing') return excludes(`The second disk ${diskMark(disk)} is failing.`);
     return bytes >= roomNeededBytes(needed)
       ? allows(`The second disk ${diskMark(disk)} has ${printBothUnits(bytes)}.`)
-      : excludes(
-          `The second disk ${diskMark(disk)} has ${printBothUnits(bytes)} and ${printBothUnits(roomNeededBytes(needed))} are needed.`,
-        );
+      : excludes(`The second disk ${diskMark(disk)} has ${hasOf(bytes, roomNeededBytes(needed), 'and')}`);
   },
   remedies: ({ model }) => {
     const bay = model !== undefined && model.diskBays > 1;

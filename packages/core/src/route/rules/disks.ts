@@ -1,4 +1,4 @@
-import { printBothUnits } from '../../quantity/bytes';
+import { printBothUnits, printHasAndNeeds } from '../../quantity/bytes';
 import { dataPartitions, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { allows, excludes, targetOf, undecided, type RouteRule } from '../definition';
@@ -21,10 +21,11 @@ export const enoughFreeSpace: RouteRule = {
         'Mark the system partition and type its used bytes, or run the collector while it is mounted.',
       );
     const freeBytes = partitionBytes(disk, system) - system.usedBytes;
+    const [free, wanted] = printHasAndNeeds(freeBytes, release.upgradeFreeBytes);
     return freeBytes >= release.upgradeFreeBytes
-      ? allows(`${printBothUnits(freeBytes)} are free; the upgrade needs ${needs}.`)
+      ? allows(`${free} are free; the upgrade needs ${wanted}.`)
       : excludes(
-          `${printBothUnits(freeBytes)} are free and the upgrade needs ${needs}: free ${printBothUnits(release.upgradeFreeBytes - freeBytes)} more.`,
+          `${free} are free and the upgrade needs ${wanted}: free ${printBothUnits(release.upgradeFreeBytes - freeBytes)} more.`,
         );
   },
   remedies: (context) => freeSpace(context, targetOf(context).release.upgradeFreeBytes),
