@@ -1,5 +1,5 @@
 import { api, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
-import { defaultPractice, exportMove, readPlan, surveyLimitBytes, type Survey } from '@ulvane/core';
+import { defaultPractice, exportMove, isSigned, readPlan, surveyLimitBytes, type Survey } from '@ulvane/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { now, TestHouse, type Visitor } from './house';
 
@@ -171,6 +171,39 @@ describe('the Line', () => {
     });
     expect(answer.status).toBe(422);
     expect(problem(answer.body).problems[0]?.code).toBe('step-locked');
+  });
+});
+
+describe('a copy that was timed', () => {
+  it('is of the house once its step is signed with its minutes, and no more when that is taken back', async () => {
+    const { rows } = await technician.call(api.moves, { query: '?pageSize=100' });
+    const minutes = 4321;
+    const timed = async () =>
+      (await technician.call(api.house)).timedCopies.filter((copy) => copy.minutes === minutes);
+    expect(await timed()).toEqual([]);
+    for (const { reference } of rows) {
+      const { version, move } = await technician.call(api.move, { params: { reference } });
+      const stepId = move.plan?.runbook.steps.find(
+        ({ id, title }) =>
+          id.startsWith('copy:') && title.startsWith('Copy ') && !isSigned(move.signatures, id),
+      )?.id;
+      if (!stepId || move.handover.signedOff) continue;
+      const signed = await technician.call(api.signStep, {
+        params: { reference, stepId },
+        body: { version, actualMinutes: minutes, note: '' },
+      });
+      const destination = move.destinations.find(({ id }) => stepId === `copy:${id}`);
+      expect(await timed()).toMatchObject([
+        { serial: destination?.serial, link: destination?.link, medium: destination?.medium },
+      ]);
+      await technician.call(api.unsignStep, {
+        params: { reference, stepId },
+        body: { version: signed.version, reason: 'the wrong drive' },
+      });
+      expect(await timed()).toEqual([]);
+      return;
+    }
+    throw new Error('the demo has no copy step that is open');
   });
 });
 

@@ -2,6 +2,7 @@ import {
   catalogueKinds,
   CatalogueSchema,
   factKeys,
+  MeasuredCopySchema,
   MoveSchema,
   PracticeSchema,
   roles,
@@ -98,6 +99,8 @@ export const HouseSchema = z.object({
   practice: PracticeSchema,
   practiceVersion: version,
   catalogueVersion: version,
+  /** Copies that were timed here, the newest first. */
+  timedCopies: z.array(MeasuredCopySchema),
 });
 
 export const PracticeChangeSchema = z.object({

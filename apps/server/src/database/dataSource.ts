@@ -16,6 +16,7 @@ import { Decide1772532000000 } from './decide.migration';
 import { First1772445600000 } from './first.migration';
 import { HousePool } from './housePool';
 import { Save1774000000000 } from './save.migration';
+import { Measured1777000000000 } from './measured.migration';
 import { Sound1776000000000 } from './sound.migration';
 
 const common = {
@@ -34,7 +35,13 @@ const common = {
     DriveEntity,
     SecretEntity,
   ],
-  migrations: [First1772445600000, Decide1772532000000, Save1774000000000, Sound1776000000000],
+  migrations: [
+    First1772445600000,
+    Decide1772532000000,
+    Save1774000000000,
+    Sound1776000000000,
+    Measured1777000000000,
+  ],
   migrationsTableName: 'migration',
   synchronize: false,
   migrationsRun: false,

@@ -5,13 +5,15 @@ import { ListMappingSchema, type HouseView, type ListMapping, type PracticeChang
 import {
   catalogueKinds,
   CatalogueSchema,
+  MeasuredCopySchema,
   practiceChanges,
   parseWith,
   PracticeSchema,
   type Catalogue,
+  type MeasuredCopy,
   type Practice,
 } from '@ulvane/core';
-import type { z } from 'zod';
+import { z } from 'zod';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';
@@ -20,6 +22,11 @@ import { LogWriter } from '../log/logWriter';
 import { CatalogueEntryEntity } from './catalogueEntry.entity';
 import { OrganisationEntity } from './organisation.entity';
 import { PracticeChangeEntity } from './practiceChange.entity';
+
+/** Estimates need no more than the latest, and not of this very second. */
+const mostTimedCopies = 300;
+const mostTimedMoves = 2000;
+const timedForMilliseconds = 30_000;
 
 export function hashOfToken(token: string): string {
   return createHash('sha256').update(token).digest('hex');
@@ -67,7 +74,34 @@ export class HouseService {
       practice: readable('house rules', PracticeSchema, row.practice),
       practiceVersion: row.practiceVersion,
       catalogueVersion: row.catalogueVersion,
+      timedCopies: await this.timedCopies(),
     };
+  }
+
+  private timed: { readonly at: number; readonly copies: readonly MeasuredCopy[] } | undefined;
+
+  /** Copies that were timed, the newest first; read again after a while, as estimates need no more. */
+  private async timedCopies(): Promise<MeasuredCopy[]> {
+    if (!this.timed || performance.now() - this.timed.at > timedForMilliseconds) {
+      const rows: { measured: unknown }[] = await this.organisations.query(
+        `SELECT measured FROM move WHERE measured <> '[]'::jsonb LIMIT ${mostTimedMoves}`,
+      );
+      const copies = rows
+        .flatMap(({ measured }) => {
+          // An estimate stands without one that cannot be read.
+          const read = z.array(MeasuredCopySchema).safeParse(measured);
+          return read.success ? read.data : [];
+        })
+        .sort((a, b) => (a.at < b.at ? 1 : -1))
+        .slice(0, mostTimedCopies);
+      this.timed = { at: performance.now(), copies };
+    }
+    return [...this.timed.copies];
+  }
+
+  /** The next reader of the house reads the timed copies anew. */
+  copiesTimed(): void {
+    this.timed = undefined;
   }
 
   async organisation(): Promise<{ readonly name: string; readonly demo: boolean; readonly setUp: boolean }> {

@@ -1,4 +1,4 @@
-import { stages, verdicts, type Stage, type Verdict } from '@ulvane/core';
+import { stages, verdicts, type MeasuredCopy, type Stage, type Verdict } from '@ulvane/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
@@ -16,6 +16,10 @@ export class MoveEntity {
 
   @Column('jsonb')
   record: unknown;
+
+  /** Copies that were timed, for the estimates of other moves. */
+  @Column('jsonb', { default: [] })
+  measured: MeasuredCopy[];
 
   @Column('text')
   device: string;

@@ -202,6 +202,7 @@ export class MovesWriter {
     house: HouseAt,
   ): Promise<void> {
     const stored = storable(move);
+    const columns = columnsOf(move, house, this.clock.now().slice(0, 10));
     const { head } = await this.log.headOf(manager, move.id);
     const [next = head] = await this.log.write(manager, [
       { id: move.id, head, events, recordHash: stored.recordHash, importedBy: null },
@@ -215,9 +216,10 @@ export class MovesWriter {
         logCount: next.count,
         logHead: next.hash,
         unreadable: null,
-        ...columnsOf(move, house, this.clock.now().slice(0, 10)),
+        ...columns,
       },
     );
+    if (columns.measured.length > 0) this.house.copiesTimed();
   }
 
   /**

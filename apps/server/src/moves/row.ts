@@ -1,6 +1,7 @@
 import {
   findRelease,
   handsOf,
+  measuredCopies,
   MoveSchema,
   releaseTitle,
   deviceTitle,
@@ -73,6 +74,7 @@ export function columnsOf(
   return {
     ...searched,
     search: [move.reference, ...Object.values(searched)].join(' '),
+    measured: [...measuredCopies(move)],
     stage: stageOf(move),
     route: move.decision ? routes[move.decision.routeId].title : '',
     dueOn: move.dueOn,

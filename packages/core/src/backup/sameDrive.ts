@@ -15,6 +15,11 @@ export function isSameDevice(one: Marked, other: Marked): boolean {
   return same('name') || same('serial');
 }
 
+/** Whether two serials are one, however their labels were read; an empty one is nobody's. */
+export function isSameSerial(one: string, other: string): boolean {
+  return bare(one) !== '' && bare(one) === bare(other);
+}
+
 /** Whether a destination was replaced by another drive: another serial, or another entry of the inventory. */
 export function isAnotherDrive(
   before: { readonly serial: string; readonly driveId?: string | undefined; readonly kind: string },

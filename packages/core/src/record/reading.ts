@@ -1,3 +1,4 @@
+import type { MeasuredCopy } from '../backup/measuredCopy';
 import type { Catalogue } from '../catalogue/catalogue';
 import { findModel, findRelease } from '../catalogue/find';
 import { fail, type Outcome } from '../outcome/outcome';
@@ -17,7 +18,12 @@ import { valueOf } from '../survey/facts';
 import type { Move } from './move';
 
 /** What a move is read against. */
-export type House = { readonly catalogue: Catalogue; readonly practice: Practice };
+export type House = {
+  readonly catalogue: Catalogue;
+  readonly practice: Practice;
+  /** Copies that were timed here, the newest first; none in a house that has timed none. */
+  readonly timedCopies?: readonly MeasuredCopy[];
+};
 
 export type GateReading = {
   readonly id: GateId;
@@ -47,7 +53,10 @@ export function decideInput(move: Move, { catalogue, practice }: House, today: s
 }
 
 /** What the runbook of this move is generated from; undefined until a route is chosen. */
-export function runbookInput(move: Move, { catalogue, practice }: House): RunbookInput | undefined {
+export function runbookInput(
+  move: Move,
+  { catalogue, practice, timedCopies = [] }: House,
+): RunbookInput | undefined {
   if (!move.decision) return undefined;
   const { model } = findModel(
     catalogue,
@@ -69,6 +78,7 @@ export function runbookInput(move: Move, { catalogue, practice }: House): Runboo
     destinations: move.destinations,
     preparation: move.preparation,
     capsules: move.capsules,
+    timedCopies,
     ...(move.diskPlan ? { diskPlan: diskWorkOf(move, move.diskPlan, routes[move.decision.routeId]) } : {}),
   };
 }

@@ -1,4 +1,5 @@
 import type { DataSet, Destination } from '../backup/dataSet';
+import type { MeasuredCopy } from '../backup/measuredCopy';
 import type { BringingId, Model, Release } from '../catalogue/catalogue';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { Departure, Practice } from '../practice/practice';
@@ -31,6 +32,8 @@ export type RunbookInput = {
   /** What is planned on the disk's table; problems when it cannot be done any more. */
   readonly diskPlan?: Outcome<DiskWorkPlan>;
   readonly capsules?: readonly Capsule[];
+  /** Copies that this house has timed. */
+  readonly timedCopies?: readonly MeasuredCopy[];
 };
 
 /** What makers of steps see: disk work that can be done, or none. */

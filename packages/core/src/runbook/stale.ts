@@ -20,7 +20,7 @@ export function planDifferences(made: Runbook, now: Runbook): readonly PlanDiffe
   for (const step of now.steps) {
     const before = made.steps.find(({ id }) => id === step.id);
     if (!before) differences.push({ stepId: step.id, kind: 'added', sentence: `New: ${step.title}.` });
-    else if (JSON.stringify(before) !== JSON.stringify(step))
+    else if (JSON.stringify(saidOf(before)) !== JSON.stringify(saidOf(step)))
       differences.push({ stepId: step.id, kind: 'changed', sentence: changeSentence(before, step) });
   }
   for (const step of made.steps)
@@ -37,11 +37,13 @@ export function planDifferences(made: Runbook, now: Runbook): readonly PlanDiffe
   return differences;
 }
 
+/** What a step says and does. Its times are estimates that the next timed copy improves: no plan is stale for them. */
+function saidOf({ handsOn: _handsOn, waiting: _waiting, ...said }: Step): Omit<Step, 'handsOn' | 'waiting'> {
+  return said;
+}
+
 function changeSentence(before: Step, after: Step): string {
   if (before.title !== after.title) return `“${before.title}” is now “${after.title}”.`;
   if (before.why !== after.why) return `${after.title}: “${before.why}” is now “${after.why}”`;
-  const minutes = (step: Step) => `${step.handsOn.likely} + ${step.waiting.likely} min`;
-  if (minutes(before) !== minutes(after))
-    return `${after.title}: ${minutes(before)} before, ${minutes(after)} now.`;
   return `${after.title}: its details have changed.`;
 }

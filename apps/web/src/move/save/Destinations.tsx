@@ -1,8 +1,9 @@
 import { api } from '@ulvane/contract';
 import {
-  copyTime,
   fileSystems,
   fitOf,
+  learntCopyTime,
+  learntSentence,
   printBothUnits,
   printMinutes,
   slugOf,
@@ -23,7 +24,7 @@ import { NamesAndSizes } from './NamesAndSizes';
 
 /** Where copies go: whether they fit, by how much, and how long it takes. */
 export function Destinations() {
-  const { view, move } = useOpenMove();
+  const { view, move, house } = useOpenMove();
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<Destination | 'new'>();
@@ -59,13 +60,14 @@ export function Destinations() {
         {destinations.map((destination) => {
           const fit = fitOf(destination, dataSets);
           const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
-          const time = copyTime(
+          const time = learntCopyTime(
             {
               sizeBytes: fit.fileBytes,
               fileCount: taken.reduce((sum, { fileCount }) => sum + fileCount, 0),
             },
             source,
             destination,
+            house.timedCopies,
           );
           return (
             <li key={destination.id}>
@@ -112,7 +114,7 @@ export function Destinations() {
                 <p className="soft mb-0">
                   About {printMinutes(time.minutes.likely)} to copy (from {printMinutes(time.minutes.low)} to{' '}
                   {printMinutes(time.minutes.high)}), and as long again to verify. The {time.slowest} sets the
-                  pace.
+                  pace. {learntSentence(time.from)}
                 </p>
               )}
               <NamesAndSizes destination={destination} />

@@ -1,5 +1,6 @@
-import { copyTime, sourceMedium } from '../../backup/copyTime';
+import { sourceMedium } from '../../backup/copyTime';
 import { forgottenThings } from '../../backup/forgotten';
+import { learntCopyTime } from '../../backup/measuredCopy';
 import { printBothUnits } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
 import { systemDisk, type Disk } from '../../survey/disk';
@@ -33,7 +34,7 @@ function usedBytes(disk: Disk | undefined): number {
 }
 
 /** For each destination: copy, then compare checksums. */
-export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practice }) =>
+export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practice, timedCopies = [] }) =>
   destinations.flatMap((destination): StepDraft[] => {
     const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
     if (taken.length === 0) return [];
@@ -44,7 +45,12 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practi
     const source = sourceMedium(disk);
     // An image is one file; it holds at least what the data sets do.
     const sizeBytes = asImage ? Math.max(fileBytes, usedBytes(disk)) : fileBytes;
-    const time = copyTime({ sizeBytes, fileCount: asImage ? 1 : fileCount }, source, destination);
+    const time = learntCopyTime(
+      { sizeBytes, fileCount: asImage ? 1 : fileCount },
+      source,
+      destination,
+      timedCopies,
+    );
     const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, practice.spokenGigabyte)}`;
     return [
       {

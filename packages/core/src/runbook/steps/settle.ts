@@ -1,4 +1,5 @@
-import { copyTime, sourceMedium, type CopyTime } from '../../backup/copyTime';
+import { sourceMedium, type CopyTime } from '../../backup/copyTime';
+import { learntCopyTime, type MeasuredCopy } from '../../backup/measuredCopy';
 import { riskOf } from '../../backup/scope';
 import type { DataSet, Destination } from '../../backup/dataSet';
 import { printBothUnits } from '../../quantity/bytes';
@@ -83,6 +84,7 @@ function restoreSources(
   sets: readonly DataSet[],
   destinations: readonly Destination[],
   facts: RunbookInput['facts'],
+  timed: readonly MeasuredCopy[],
 ): readonly Source[] {
   const back = sourceMedium(systemDisk(valueOf(facts, 'disks')));
   const sources: Source[] = [];
@@ -90,7 +92,7 @@ function restoreSources(
   while (left.length > 0) {
     const held = destinations.map((from): Source => {
       const here = left.filter(({ id }) => from.takes.includes(id));
-      return { from, sets: here, time: copyTime(sumOf(here), back, from) };
+      return { from, sets: here, time: learntCopyTime(sumOf(here), back, from, timed) };
     });
     const [best] = held
       .filter((one) => one.sets.length > 0)
@@ -109,9 +111,15 @@ function sumOf(sets: readonly DataSet[]): { readonly sizeBytes: number; readonly
   };
 }
 
-export const restore: StepMaker = ({ dataSets, destinations, route, facts }: RunbookInput) => {
+export const restore: StepMaker = ({
+  dataSets,
+  destinations,
+  route,
+  facts,
+  timedCopies = [],
+}: RunbookInput) => {
   const atRisk = dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk');
-  const sources = restoreSources(atRisk, destinations, facts);
+  const sources = restoreSources(atRisk, destinations, facts, timedCopies);
   return sources.map(({ from, sets, time }) => {
     const { fileCount, sizeBytes } = sumOf(sets);
     const named = sources.length > 1 ? `: ${sets.map(({ name }) => name).join(', ')}` : '';
