@@ -13,7 +13,9 @@ import {
   folderTree,
   LineSplitter,
   ListBuilder,
+  emptyShelf,
   pack,
+  packHelp,
   placesTest,
   rowsWhere,
   pathAt,
@@ -28,6 +30,7 @@ import {
   type Note,
   type Outcome,
   type PackedList,
+  type PackHelp,
   type Packing,
   type Problem,
   type ReadList,
@@ -245,18 +248,24 @@ const work = {
   pack: async (
     listed: readonly Listed[],
     shelves: readonly Shelf[],
-  ): Promise<{ readonly packing: Packing; readonly trees: Readonly<Record<string, TreeNode>> }> => {
+  ): Promise<{
+    readonly packing: Packing;
+    readonly trees: Readonly<Record<string, TreeNode>>;
+    readonly helps: readonly PackHelp[];
+  }> => {
     const parcels = [];
+    // Rooms are calculated for drives that could be bought too.
+    const clusters = [...shelves, emptyShelf('', 1e12)].map(clusterOf);
     const trees: Record<string, TreeNode> = {};
     for (const one of listed) {
       const list = one.dataSet.part ? undefined : await filesOf(one);
-      const tree = list ? folderTree(list, [...new Set(shelves.map(clusterOf))]) : asOne(one);
+      const tree = list ? folderTree(list, [...new Set(clusters)]) : asOne(one);
       // The data set's own sums count where the list has no sizes.
       const whole = tree.sizeBytes === 0 ? { ...asOne(one), children: [] } : tree;
       trees[one.dataSet.id] = { ...whole, children: [] };
       parcels.push({ dataSetId: one.dataSet.id, name: one.dataSet.name, tree: whole, copies: one.copies });
     }
-    return { packing: pack(parcels, shelves), trees };
+    return { packing: pack(parcels, shelves), trees, helps: packHelp(parcels, shelves) };
   },
 };
 

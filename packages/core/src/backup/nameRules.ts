@@ -1,4 +1,5 @@
 import type { FileSystemLimit } from '../catalogue/fileSystems';
+import { raised } from './upcase';
 
 /** What can be wrong with one name of a path. */
 export const nameFaults = [
@@ -32,11 +33,13 @@ export function faultOfName(name: string, limit: FileSystemLimit): NameFault | n
 }
 
 /**
- * Names that a file system holds for one and the same have the same key: without regard to case and
- * to Unicode normal form on the strict ones, every name its own on the easy-going.
+ * Names that a file system holds for one and the same have the same key: without regard to case on the strict ones, by
+ * their own tables; every name its own on the easy-going. Unicode normal forms are different names on a volume; what a
+ * share does with them only its server knows, so there they count as one.
  */
-export function foldedName(name: string, limit: FileSystemLimit): string {
-  return limit.names === 'strict' ? name.normalize('NFC').toLowerCase().normalize('NFC') : name;
+export function foldedName(name: string, limit: Pick<FileSystemLimit, 'id' | 'names'>): string {
+  if (limit.names !== 'strict') return name;
+  return raised(limit.id === 'network' ? name.normalize('NFC') : name, limit.id);
 }
 
 function cut(text: string, unit: 'utf16' | 'bytes', count: number): string {

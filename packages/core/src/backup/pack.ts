@@ -30,7 +30,7 @@ export type Placement = {
 
 export type Packing = {
   readonly placements: readonly Placement[];
-  /** What found no place, with why and what would do. */
+  /** What found no place, with why; `packHelp` says what would do. */
   readonly left: readonly {
     readonly dataSetId: string;
     readonly path: string;
@@ -205,11 +205,11 @@ function whyLeft(
 ): string {
   const what = node.path === '' ? name : `${name}: ${node.path}`;
   const size = printBothUnits(node.sizeBytes);
-  if (shelves.length === 0) return `${what} (${size}): no destination is there. Take one from the inventory.`;
+  if (shelves.length === 0) return `${what} (${size}): no destination is there.`;
   const room = Math.max(...[...free.values()]);
   const lacks = Math.min(...shelves.map((shelf) => neededOn(node, shelf).bytes - (free.get(shelf.id) ?? 0)));
   if (lacks > 0)
-    return `${what} (${size}): the most room that is left on one drive is ${printBothUnits(room)}. Add a drive with ${printBothUnits(lacks)} more.`;
+    return `${what} (${size}): the most room that is left on one drive is ${printBothUnits(room)}, ${printBothUnits(lacks)} too little.`;
   const refused = shelves.filter((shelf) => {
     const { largestFileBytes } = fileSystemLimit(shelf.fileSystem);
     return (
@@ -219,6 +219,6 @@ function whyLeft(
     );
   });
   return refused.length > 0
-    ? `${what} (${size}): ${refused.map((shelf) => shelf.name).join(', ')} takes no file that large. Use a drive with another file system.`
-    : `${what} (${size}): a second copy needs a second drive. Add one.`;
+    ? `${what} (${size}): ${refused.map((shelf) => shelf.name).join(', ')} takes no file that large.`
+    : `${what} (${size}): a second copy needs a second drive.`;
 }

@@ -3,7 +3,7 @@
  * naming rules of the common desktop family for NTFS and shares, ext4's on-disk format.
  */
 export type FileSystemLimit = {
-  readonly id: string;
+  readonly id: FileSystemId;
   readonly name: string;
   /** Largest file in bytes; null where no backup gets near it. */
   readonly largestFileBytes: number | null;

@@ -144,6 +144,16 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
                   ))}
                   {proposal.packing.left.length > 8 && <li>and {proposal.packing.left.length - 8} more</li>}
                 </ul>
+                {proposal.helps.length > 0 && (
+                  <>
+                    <p className="mb-0 mt-2">What would help, tried:</p>
+                    <ul className="mb-0">
+                      {proposal.helps.map(({ sentence }) => (
+                        <li key={sentence}>{sentence}</li>
+                      ))}
+                    </ul>
+                  </>
+                )}
               </div>
             )}
           </>

@@ -1,8 +1,12 @@
 import { api, type MoveView } from '@ulvane/contract';
-import type { DataSet, Packing, TreeNode } from '@ulvane/core';
+import type { DataSet, PackHelp, Packing, TreeNode } from '@ulvane/core';
 import { call } from '../../api/call';
 
-export type Proposal = { readonly packing: Packing; readonly trees: Readonly<Record<string, TreeNode>> };
+export type Proposal = {
+  readonly packing: Packing;
+  readonly trees: Readonly<Record<string, TreeNode>>;
+  readonly helps: readonly PackHelp[];
+};
 
 type Part = {
   readonly places: readonly string[];
