@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { benchCopy } from './benchCopy';
 import { benchFleet } from './benchFleet';
 import { benchLoad } from './benchLoad';
 import { benchSave } from './benchSave';
@@ -19,6 +20,7 @@ await runCommand(async () => {
   }
   await benchLoad();
   await benchFleet();
+  benchCopy();
   await benchSave();
   return 0;
 });

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   buildRunbook,
   custodyAlarms,
+  custodyNow,
   custodyOf,
   decide,
   defaultPractice,
@@ -147,6 +148,65 @@ describe('custody', () => {
       ['erase-disk', 2],
       ['restore', 3],
     ]);
+  });
+
+  it('is told as it is now: as planned where all was signed and verified, and less where a copy fell away', () => {
+    const { steps } = built(inputFor('clean-whole-disk', 'corvel-10-business', { dataSets: [documents] }));
+    const planned = custodyOf(steps, [documents])[0]?.counts ?? [];
+    const sign = (upTo: number) =>
+      steps.slice(0, upTo).map(({ id, title }) => ({
+        stepId: id,
+        title,
+        action: 'sign' as const,
+        at: now,
+        by: 'Ines',
+        actualMinutes: null,
+        note: '',
+      }));
+    const copiesAt = (upTo: number) =>
+      steps
+        .slice(0, upTo)
+        .flatMap(({ effects }) =>
+          effects.flatMap((effect) =>
+            effect.kind === 'verified-copy'
+              ? [
+                  {
+                    dataSetId: documents.id,
+                    destinationId: effect.destinationId,
+                    verifiedAt: now,
+                    verifiedBy: 'Ines',
+                  },
+                ]
+              : [],
+          ),
+        );
+    for (let upTo = 0; upTo <= steps.length; upTo += 1)
+      expect(custodyNow(steps, sign(upTo), [documents], copiesAt(upTo)).get(documents.id)).toBe(
+        planned[upTo],
+      );
+    // Both verifications are signed, and a newer list took one of them away.
+    const erase = steps.findIndex(({ destructive }) => destructive);
+    const [first, second] = copiesAt(erase);
+    if (!first || !second) throw new Error('two copies are planned');
+    const told = (copies: (typeof first)[], uncounted: string[] = []) =>
+      custodyNow(steps, sign(erase), [documents], copies, new Set(uncounted)).get(documents.id);
+    expect(told([first, second])).toBe(3);
+    expect(told([second])).toBe(2);
+    expect(told([first, second], [first.destinationId])).toBe(2);
+    // Taken back, the erasing has not been.
+    const taken = [
+      ...sign(erase + 1),
+      {
+        stepId: steps[erase]?.id ?? '',
+        title: '',
+        action: 'unsign' as const,
+        at: now,
+        by: 'Ines',
+        actualMinutes: null,
+        note: '',
+      },
+    ];
+    expect(custodyNow(steps, taken, [documents], [first, second]).get(documents.id)).toBe(3);
   });
 
   it('leaves data on another partition alone', () => {

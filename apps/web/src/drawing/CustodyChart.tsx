@@ -7,6 +7,8 @@ type CustodyChartProps = {
   readonly dataSets: readonly DataSet[];
   /** Ids of destinations whose copies do not count. */
   readonly uncounted: ReadonlySet<string>;
+  /** Good copies at this moment, by data set; see `custodyNow`. */
+  readonly now: ReadonlyMap<string, number>;
 };
 
 const width = 500;
@@ -40,7 +42,7 @@ function columnsOf(runbook: Runbook): readonly Column[] {
 }
 
 /** Good copies of every data set, step by step, with the Line through all rows. */
-export function CustodyChart({ runbook, dataSets, uncounted }: CustodyChartProps) {
+export function CustodyChart({ runbook, dataSets, uncounted, now }: CustodyChartProps) {
   const id = useId();
   const columns = columnsOf(runbook);
   const rows = custodyOf(runbook.steps, dataSets, uncounted);
@@ -57,6 +59,7 @@ export function CustodyChart({ runbook, dataSets, uncounted }: CustodyChartProps
         <thead>
           <tr>
             <th scope="col">Data set</th>
+            <th scope="col">Now</th>
             <th scope="col">at first</th>
             {columns.map(({ index, label }) => (
               <th scope="col" key={index}>
@@ -69,6 +72,9 @@ export function CustodyChart({ runbook, dataSets, uncounted }: CustodyChartProps
           {rows.map(({ dataSetId, counts }) => (
             <tr key={dataSetId}>
               <th scope="row">{name(dataSetId)}</th>
+              <td>
+                <strong>{now.get(dataSetId) ?? 0}</strong>
+              </td>
               <td>{counts[0]}</td>
               {columns.map(({ index }) => (
                 <td key={index}>{counts[index + 1]}</td>
@@ -95,7 +101,7 @@ export function CustodyChart({ runbook, dataSets, uncounted }: CustodyChartProps
           </g>
         ))}
         <text x={left} y={height - 16} textAnchor="middle" style={{ fill: 'var(--soft)' }}>
-          now
+          at first
         </text>
         {rows.map(({ dataSetId, counts }, row) => {
           const base = top + (row + 1) * rowHeight - 8;
@@ -111,6 +117,9 @@ export function CustodyChart({ runbook, dataSets, uncounted }: CustodyChartProps
             <g key={dataSetId}>
               <text x="0" y={base - 6}>
                 {name(dataSetId).length > 22 ? `${name(dataSetId).slice(0, 21)}…` : name(dataSetId)}
+              </text>
+              <text x="0" y={base + 8} style={{ fontSize: 10.5, fill: 'var(--soft)' }}>
+                now {now.get(dataSetId) ?? 0}
               </text>
               <path
                 d={`${path(points) ?? ''}L${width - 8} ${base - last * unit}`}

@@ -1,6 +1,7 @@
 import { copyCounts } from '../backup/copies';
-import type { DataSet, Destination } from '../backup/dataSet';
+import type { Copy, DataSet, Destination } from '../backup/dataSet';
 import type { Practice } from '../practice/practice';
+import { isSigned, type Signature } from './signature';
 import type { Step } from './step';
 
 export type CustodyRow = {
@@ -48,6 +49,33 @@ export function custodyOf(
     for (const step of steps) counts.push((counts.at(-1) ?? 0) + changeBy(step, id, uncounted));
     return { dataSetId: id, counts };
   });
+}
+
+/**
+ * How many good copies there are at this moment: what lies on the device, by the erasing and restoring steps that are
+ * signed, and the copies that are verified now. One that lost its verification no longer counts, whatever was signed.
+ * @returns data set → copies
+ */
+export function custodyNow(
+  steps: readonly Step[],
+  signatures: readonly Signature[],
+  dataSets: readonly Pick<DataSet, 'id'>[],
+  copies: readonly Copy[],
+  uncounted: Uncounted = allCount,
+): ReadonlyMap<string, number> {
+  const done = steps.filter(({ id }) => isSigned(signatures, id));
+  return new Map(
+    dataSets.map(({ id }) => {
+      const onDevice = done
+        .flatMap(({ effects }) => effects)
+        .filter((effect) => effect.dataSetIds.includes(id))
+        .reduce((sum, { kind }) => sum + (kind === 'erased' ? -1 : kind === 'restored' ? 1 : 0), 1);
+      const elsewhere = copies.filter(
+        (copy) => copy.dataSetId === id && !uncounted.has(copy.destinationId),
+      ).length;
+      return [id, onDevice + elsewhere];
+    }),
+  );
 }
 
 /** Every step at which a data set would be left without a good copy. */

@@ -4,6 +4,7 @@ import {
   printMinutes,
   stageTitles,
   totalMinutes,
+  custodyNow,
   uncountedOf,
   type GateId,
   type Step,
@@ -33,6 +34,7 @@ type Asking =
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
 export function RunbookStage() {
   const { view, move, practice } = useOpenMove();
+  const uncounted = uncountedOf(move.destinations, practice);
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const reading = usePlanReading();
@@ -130,7 +132,8 @@ export function RunbookStage() {
               <CustodyChart
                 runbook={runbook}
                 dataSets={move.dataSets}
-                uncounted={uncountedOf(move.destinations, practice)}
+                uncounted={uncounted}
+                now={custodyNow(runbook.steps, move.signatures, move.dataSets, move.copies, uncounted)}
               />
             </section>
           )}

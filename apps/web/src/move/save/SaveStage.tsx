@@ -1,6 +1,7 @@
 import { api } from '@ulvane/contract';
 import {
   copiesOf,
+  custodyNow,
   uncountedOf,
   proposeDataSets,
   routes,
@@ -28,6 +29,7 @@ import { PackDialog } from './PackDialog';
 /** What is at risk, where it goes, whether it fits, and which copies are verified. */
 export function SaveStage() {
   const { view, move, practice } = useOpenMove();
+  const uncounted = uncountedOf(move.destinations, practice);
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<DataSet>();
@@ -128,7 +130,8 @@ export function SaveStage() {
           <CustodyChart
             runbook={move.plan.runbook}
             dataSets={dataSets}
-            uncounted={uncountedOf(destinations, practice)}
+            uncounted={uncounted}
+            now={custodyNow(move.plan.runbook.steps, move.signatures, dataSets, move.copies, uncounted)}
           />
         </section>
       )}
