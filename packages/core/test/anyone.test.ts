@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 import {
   addMinutes,
   chooseRoute,
@@ -257,11 +257,21 @@ function contextAt(minute: number, actor: 'technician' | 'lead'): CommandContext
 }
 
 /** Plays a story and hands each change to the law: the move before, the move after, and what was done. */
+/** How much was really done: a law that nothing exercises says nothing. */
+const tried = { stories: 0, deeds: 0, done: 0 };
+afterAll(() => {
+  expect(tried.stories).toBeGreaterThanOrEqual(500);
+  expect(tried.deeds).toBeGreaterThan(10_000);
+  expect(tried.done).toBeGreaterThan(2500);
+});
+
 function play(
   deeds: readonly (readonly [Deed, 'technician' | 'lead'])[],
   law: (before: Move, after: Move, deed: Deed, context: CommandContext) => void,
 ): Move {
   let move = emptyMove;
+  tried.stories += 1;
+  tried.deeds += deeds.length;
   deeds.forEach(([one, actor], minute) => {
     const context = contextAt(minute, actor);
     const outcome = one.act(move, context);
@@ -269,6 +279,7 @@ function play(
       for (const { sentence } of outcome.problems) expect(sentence).toMatch(/[.!?]$/);
       return;
     }
+    tried.done += 1;
     law(move, outcome.value.move, one, context);
     move = outcome.value.move;
   });

@@ -131,11 +131,11 @@ describe('the smallest change', () => {
       }),
       // A full disk and a chip that is off: one device at least for which a change is told.
       {
-        numRuns: 15,
+        numRuns: 120,
         examples: [[laptopWith({ firmware: { mode: 'uefi', secureBoot: 'on', tpm: 'present-off' } })]],
       },
     );
-    expect(told).toBeGreaterThan(0);
+    expect(told).toBeGreaterThan(50);
   });
 });
 
@@ -199,9 +199,9 @@ describe('weights', () => {
           }
         },
       ),
-      { numRuns: 30, examples: [[laptop, defaultPractice, defaultPractice.weights]] },
+      { numRuns: 150, examples: [[laptop, defaultPractice, defaultPractice.weights]] },
     );
-    expect(limitsSeen).toBeGreaterThan(0);
+    expect(limitsSeen).toBeGreaterThan(60);
   });
 });
 

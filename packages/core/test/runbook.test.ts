@@ -164,22 +164,20 @@ describe('custody', () => {
         note: '',
       }));
     const copiesAt = (upTo: number) =>
-      steps
-        .slice(0, upTo)
-        .flatMap(({ effects }) =>
-          effects.flatMap((effect) =>
-            effect.kind === 'verified-copy'
-              ? [
-                  {
-                    dataSetId: documents.id,
-                    destinationId: effect.destinationId,
-                    verifiedAt: now,
-                    verifiedBy: 'Ines',
-                  },
-                ]
-              : [],
-          ),
-        );
+      steps.slice(0, upTo).flatMap(({ effects }) =>
+        effects.flatMap((effect) =>
+          effect.kind === 'verified-copy'
+            ? [
+                {
+                  dataSetId: documents.id,
+                  destinationId: effect.destinationId,
+                  verifiedAt: now,
+                  verifiedBy: 'Ines',
+                },
+              ]
+            : [],
+        ),
+      );
     for (let upTo = 0; upTo <= steps.length; upTo += 1)
       expect(custodyNow(steps, sign(upTo), [documents], copiesAt(upTo)).get(documents.id)).toBe(
         planned[upTo],

@@ -22,7 +22,8 @@ export function sampleSizeFor(fileCount: number, badCount: number, confidence: n
   let high = fileCount;
   while (low < high) {
     const middle = Math.floor((low + high) / 2);
-    if (chanceOfFinding(fileCount, badCount, middle) >= confidence) high = middle;
+    // What is exactly the confidence comes out a hair below it in floating point.
+    if (chanceOfFinding(fileCount, badCount, middle) >= confidence - 1e-12) high = middle;
     else low = middle + 1;
   }
   return low;
