@@ -7,6 +7,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { z } from 'zod';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
+import { holdToCross, signNext } from './lib/runbook';
 import {
   chooseCandidate,
   click,
@@ -69,20 +70,6 @@ async function addDestination(name: string, serial: string): Promise<void> {
   await fill(page, 'Free now', '1.2 TB');
   await click(page, 'Keep');
   await dialogGone(page);
-}
-
-/** Signs the next step that can be signed; says which, or undefined when none is left. */
-async function signNext(): Promise<string | undefined> {
-  const id = await page.evaluate(() => {
-    const row = [...document.querySelectorAll<HTMLElement>('.step')].find(
-      (step) => ['open', 'waiting'].includes(step.dataset.state ?? '') && step.querySelector('[id^="sign-"]'),
-    );
-    row?.querySelector<HTMLElement>('[id^="sign-"]')?.click();
-    return row?.dataset.step;
-  });
-  if (id === undefined) return undefined;
-  await page.waitForSelector(`[data-step="${id}"][data-state="signed"]`);
-  return id;
 }
 
 it('takes this very machine from survey to hand-over, out of one house and into another', async () => {
@@ -227,10 +214,41 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await click(page, 'Start: Copy to B-07');
   await sees(page, 'ready in');
   const done: string[] = [];
-  for (let step = await signNext(); step !== undefined; step = await signNext()) done.push(step);
+  const signAll = async () => {
+    for (let step = await signNext(page); step !== undefined; step = await signNext(page)) done.push(step);
+  };
+  await signAll();
   expect(done).toContain('verify:b-07');
-  expect(done.indexOf('erase-disk')).toBeGreaterThan(done.indexOf('verify:b-09'));
-  expect(done.at(-1)).toBe('reconcile');
+  expect(done).toContain('verify:b-09');
+  expect(done).not.toContain('erase-disk');
+
+  // The Line is a card of its own. No key signs it, the other disk is told, and a press is not enough.
+  await page.waitForSelector('.crossing-card');
+  await page.keyboard.press('s');
+  await page.keyboard.press('Enter');
+  await fill(page, '1 Type the end of the serial from the installer’s page', '77A0');
+  await sees(page, 'Sign 1 differs: you typed 7, the survey says 9. Is it the other disk?');
+  expect(await page.$('.hold-button:disabled')).not.toBeNull();
+  await fill(page, '1 Type the end of the serial from the installer’s page', '9c2e');
+  await sees(page, '4 of 4 signs agree');
+  await fill(page, '2 Type the size from the same page', '931.5');
+  await sees(page, 'Is it the other disk?');
+  await fill(page, '2 Type the size from the same page', '238.4');
+  await sees(page, 'The page means GiB, whatever unit it writes: the sizes agree.');
+  await click(page, 'Hold to cross the Line');
+  expect(await page.$('.crossing-card')).not.toBeNull();
+  await holdToCross(page);
+  await page.waitForSelector('[data-step="erase-disk"][data-state="signed"]');
+  await sees(page, 'the installer showed …9c2e, 238.4');
+  await click(page, 'Correct: Erase every partition on disk …9C2E, 256.0 GB');
+  await fill(page, 'What was wrong?', 'It was the second try.');
+  await click(page, 'Add the correction');
+  await dialogGone(page);
+  expect(await page.$('[data-step="erase-disk"][data-state="signed"]')).not.toBeNull();
+  await signAll();
+  // Accounting for every file signs itself, on Hand over.
+  expect(done).not.toContain('reconcile');
+  await page.waitForSelector('[data-step="reconcile"][data-state="open"]');
 
   // Handing over waits until every file is accounted for.
   await openStage('hand-over');

@@ -54,7 +54,7 @@ beforeAll(async () => {
     mkdirSync(dirname(join(folder, 'before', path)), { recursive: true });
     writeFileSync(join(folder, 'before', path), content);
   }
-  const { rows } = MoveListSchema.parse(await fetchJson(page, '/api/v1/moves?limit=100'));
+  const { rows } = MoveListSchema.parse(await fetchJson(page, '/api/v1/moves?pageSize=200'));
   for (const { reference: one } of rows) {
     const { move } = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${one}`));
     const line = move.plan?.runbook.lineIndex ?? null;

@@ -44,6 +44,7 @@ import {
   technician,
   listHead,
 } from './shop';
+import { shownByInstaller } from './story';
 
 /** Whatever anybody does, in any order: some of it is refused, and these laws hold after every step. */
 type Deed = { readonly name: string; readonly act: (move: Move, context: CommandContext) => CommandOutcome };
@@ -81,7 +82,13 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
     weight: 6,
     arbitrary: stepId.map((id): Deed => ({
       name: `sign ${id}`,
-      act: (move, context) => signStep(move, id, { actualMinutes: null, note: '' }, context),
+      act: (move, context) =>
+        signStep(
+          move,
+          id,
+          { actualMinutes: null, note: 'as it was done', crossing: shownByInstaller },
+          context,
+        ),
     })),
   },
   {

@@ -281,10 +281,14 @@ describe('what came back', () => {
 
   it('of a data set with a list is compared, and a count by hand does not do', () => {
     const counted = done(
-      noteHandover(listed(), {
-        found: [{ dataSetId: 'documents', fileCount: 10, sizeBytes: 100, explanation: '' }],
-        openPoints: [],
-      }),
+      noteHandover(
+        listed(),
+        {
+          found: [{ dataSetId: 'documents', fileCount: 10, sizeBytes: 100, explanation: '' }],
+          openPoints: [],
+        },
+        technician,
+      ),
     );
     expect(lineOf(counted)).toMatchObject({ by: 'nothing', state: 'open' });
   });
@@ -296,12 +300,16 @@ describe('what came back', () => {
       'Documents: 2 files differ and nobody has said why (2 missing, 0 changed in all).',
     );
     const explained = done(
-      recordExplained(open, {
-        id: '6d1d7a52-2f0e-4d5b-9b53-0f6b5a1c7e10',
-        explained: 2,
-        open: 0,
-        what: '2 missing: left out.',
-      }),
+      recordExplained(
+        open,
+        {
+          id: '6d1d7a52-2f0e-4d5b-9b53-0f6b5a1c7e10',
+          explained: 2,
+          open: 0,
+          what: '2 missing: left out.',
+        },
+        technician,
+      ),
     );
     expect(lineOf(explained)?.state).toBe('explained');
     const newer = done(
@@ -313,12 +321,16 @@ describe('what came back', () => {
     });
     expect(
       codesOf(
-        recordExplained(open, {
-          id: '00000000-0000-4000-8000-000000000000',
-          explained: 0,
-          open: 0,
-          what: '',
-        }),
+        recordExplained(
+          open,
+          {
+            id: '00000000-0000-4000-8000-000000000000',
+            explained: 0,
+            open: 0,
+            what: '',
+          },
+          technician,
+        ),
       ),
     ).toEqual(['no-such-comparison']);
   });
@@ -355,15 +367,19 @@ describe('the backup afterwards', () => {
           ),
         ),
       done(
-        noteHandover(settled, {
-          found: [documents, pictures].map(({ id, fileCount, sizeBytes }) => ({
-            dataSetId: id,
-            fileCount,
-            sizeBytes,
-            explanation: '',
-          })),
-          openPoints: [],
-        }),
+        noteHandover(
+          settled,
+          {
+            found: [documents, pictures].map(({ id, fileCount, sizeBytes }) => ({
+              dataSetId: id,
+              fileCount,
+              sizeBytes,
+              explanation: '',
+            })),
+            openPoints: [],
+          },
+          technician,
+        ),
       ),
     );
     const closed = done(signOff(all, 'Odd', technician));

@@ -15,6 +15,7 @@ import {
   noteHandover,
   setIdentity,
   signOff,
+  signStep,
   stageOf,
   typeFact,
 } from '../src';
@@ -78,15 +79,40 @@ describe('handing over', () => {
     expect(beforeSignOff(surveyed()).map(({ code }) => code)).toEqual(['no-plan']);
   });
 
+  it('signs the step that accounts for every file by itself, and opens it again when something is missing', () => {
+    const move = settled();
+    const step = move.plan?.runbook.steps.find(({ kind }) => kind === 'reconcile');
+    const signedIn = (one: Move) => isSigned(one.signatures, step?.id ?? '');
+    expect(signedIn(move)).toBe(false);
+    const byHand = signStep(move, step?.id ?? '', { actualMinutes: 9, note: 'all fine' }, technician);
+    expect(codesOf(byHand)).toEqual(['not-noted']);
+    const whole = done(noteHandover(move, notes, technician));
+    expect(signedIn(whole)).toBe(true);
+    expect(whole.signatures.at(-1)?.note).toContain('by itself');
+    const lacking = {
+      ...notes,
+      found: notes.found.map((line) => ({ ...line, fileCount: line.fileCount - 1 })),
+    };
+    const open = done(noteHandover(whole, lacking, technician));
+    expect(signedIn(open)).toBe(false);
+    const explained = {
+      ...lacking,
+      found: lacking.found.map((line) => ({ ...line, explanation: 'Left out.' })),
+    };
+    expect(signedIn(done(noteHandover(open, explained, technician)))).toBe(true);
+    // Not before the steps above it are signed.
+    expect(signedIn(done(noteHandover(crossable(), notes, technician)))).toBe(false);
+  });
+
   it('closes the record', () => {
-    const noted = kept(done(noteHandover(settled(), notes)));
+    const noted = kept(done(noteHandover(settled(), notes, technician)));
     expect(codesOf(signOff(noted, ' ', technician))).toEqual(['no-owner-name']);
     const closed = done(signOff(noted, 'Odd', later(300)));
     expect(stageOf(closed)).toBe('done');
     expect(closed.plan?.runbook.steps.every(({ id }) => isSigned(closed.signatures, id))).toBe(true);
     expect(codesOf(typeFact(closed, 'cores', 1, lead))).toEqual(['handed-over']);
     expect(codesOf(setIdentity(closed, { owner: 'x', site: '', dueOn: null }))).toEqual(['handed-over']);
-    expect(codesOf(noteHandover(closed, notes))).toEqual(['handed-over']);
+    expect(codesOf(noteHandover(closed, notes, technician))).toEqual(['handed-over']);
     const sheet = handoverSheet(closed, technician);
     expect(sheet.files.map(({ outcome }) => outcome)).toEqual(['all back', 'all back']);
     expect(sheet.signed).toContain('Odd');
@@ -94,7 +120,7 @@ describe('handing over', () => {
   });
 
   it('goes out as JSON and comes in again the same', () => {
-    const closed = done(signOff(kept(done(noteHandover(settled(), notes))), 'Odd', technician));
+    const closed = done(signOff(kept(done(noteHandover(settled(), notes, technician))), 'Odd', technician));
     const events = [{ at: now, by: 'Ines', kind: 'survey-taken', sentence: 'Survey taken.' }];
     const text = JSON.stringify(exportMove(closed, events));
     expect(importMove(JSON.parse(text))).toEqual({
@@ -104,7 +130,7 @@ describe('handing over', () => {
   });
 
   it('comes in from the version before, where place and day stood once for all backups', () => {
-    const closed = done(signOff(kept(done(noteHandover(settled(), notes))), 'Odd', technician));
+    const closed = done(signOff(kept(done(noteHandover(settled(), notes, technician))), 'Odd', technician));
     const { retention, ...move } = closed;
     const old = {
       ...exportMove(closed, []),

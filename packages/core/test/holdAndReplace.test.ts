@@ -31,7 +31,12 @@ import {
 } from './shop';
 
 const sign = (move: Move, stepId: string, context: CommandContext = technician) =>
-  signStep(move, stepId, { actualMinutes: 5, note: '' }, context);
+  signStep(
+    move,
+    stepId,
+    { actualMinutes: 5, note: 'as it was done', crossing: { serialEnd: '9C2E', sizeShown: 256.1 } },
+    context,
+  );
 
 /** A laptop with data sets, destinations, a chosen route and a plan. */
 function planned(routeId: RouteId, facts = laptop): Move {

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import {
   chooseRoute,
+  correctStep,
   custodyAlarms,
   gates,
   handoverSheet,
   isSigned,
   makeFactUnknown,
+  MoveSchema,
   overruleGate,
   plan,
   prepare,
@@ -20,8 +22,21 @@ import {
   tickCopy,
   typeFact,
   unsignStep,
+  type Crossing,
+  type Move,
 } from '../src';
-import { clean, surveyed, saved, planned, ready, gateOf, later, signThrough, crossable } from './story';
+import {
+  clean,
+  crossable,
+  gateOf,
+  later,
+  planned,
+  ready,
+  saved,
+  shownByInstaller,
+  signThrough,
+  surveyed,
+} from './story';
 import { codesOf, documents, done, driveB7, lead, now, pictures, technician } from './shop';
 
 describe('choosing', () => {
@@ -95,7 +110,7 @@ describe('saving', () => {
     const grown = done(setDataSets(move, [{ ...documents, fileCount: 1 }, pictures], technician));
     expect(isSigned(grown.signatures, 'verify:b-07')).toBe(false);
     const signed = done(
-      signStep(planned(), 'verify:pier-store', { actualMinutes: null, note: '' }, technician),
+      signStep(planned(), 'verify:pier-store', { actualMinutes: 20, note: '' }, technician),
     );
     expect(signed.copies.map(({ dataSetId }) => dataSetId)).toEqual(['documents', 'pictures']);
     expect(done(unsignStep(signed, 'verify:pier-store', 'one checksum differed', technician)).copies).toEqual(
@@ -195,6 +210,89 @@ describe('the Line', () => {
     expect(!outcome.ok && outcome.problems[0]?.sentence).toContain('Not verified yet: Documents (0 of 2)');
   });
 
+  it('is signed by serial and size as the installer shows them, and by nothing else', () => {
+    const move = crossable();
+    const sign = (crossing?: Crossing) =>
+      signStep(
+        move,
+        'erase-disk',
+        { actualMinutes: null, note: '', ...(crossing ? { crossing } : {}) },
+        technician,
+      );
+    expect(codesOf(sign())).toEqual(['crossing-needed']);
+    // The other disk of the bench: another serial, or another size.
+    expect(codesOf(sign({ ...shownByInstaller, serialEnd: 'SC08' }))).toEqual(['another-disk']);
+    expect(codesOf(sign({ ...shownByInstaller, sizeShown: 931.5 }))).toEqual(['another-disk']);
+    // 256.1 GB are 238.5 GiB: pages write either, and say GB.
+    for (const sizeShown of [238.5, 256.1]) {
+      const crossed = done(sign({ ...shownByInstaller, sizeShown }));
+      expect(crossed.signatures.at(-1)).toMatchObject({
+        stepId: 'erase-disk',
+        crossing: { serialEnd: '9C2E', sizeShown },
+      });
+      expect(crossed.preparation.diskMarks?.sizeGigabytes).toBeCloseTo(256.1, 0);
+      expect(MoveSchema.parse(crossed)).toEqual(crossed);
+    }
+    const outcome = sign(shownByInstaller);
+    expect(outcome.ok && outcome.value.sentence).toContain('The installer showed …9C2E, 238.5.');
+  });
+
+  it('is told by what is typed there: the disk’s marks of Prepare may be missing', () => {
+    const move = crossable();
+    const without = { ...move, preparation: { ...move.preparation, diskMarks: null } };
+    expect(gateOf(without, 'disk-identified')?.state).toBe('closed');
+    const signing = { actualMinutes: null, note: '', crossing: shownByInstaller };
+    expect(codesOf(signStep(without, 'erase-disk', signing, technician))).toEqual([]);
+    // Above the Line it says nothing, and changes nothing.
+    const above = done(
+      signStep({ ...planned(), preparation: without.preparation }, 'identify-disk', signing, technician),
+    );
+    expect(above.preparation.diskMarks).toBeNull();
+  });
+
+  it('of a step with a wait is crossed when it is started', () => {
+    const move = crossable();
+    const { plan: made } = move;
+    if (!made) throw new Error('it is planned');
+    // The same plan, with a wait at the Line.
+    const waiting = {
+      ...move,
+      plan: {
+        ...made,
+        runbook: {
+          ...made.runbook,
+          steps: made.runbook.steps.map((step) =>
+            step.id === 'erase-disk' ? { ...step, waiting: { low: 20, likely: 90, high: 300 } } : step,
+          ),
+        },
+      },
+    };
+    expect(codesOf(startStep(waiting, 'erase-disk', technician))).toEqual(['crossing-needed']);
+    const begun = done(startStep(waiting, 'erase-disk', technician, shownByInstaller));
+    expect(begun.signatures.at(-1)).toMatchObject({ action: 'start', crossing: shownByInstaller });
+    expect(codesOf(unsignStep(begun, 'erase-disk', 'a slip', technician))).toEqual(['line-crossed']);
+    const sign = (minutes: number) =>
+      signStep(begun, 'erase-disk', { actualMinutes: null, note: '' }, later(minutes));
+    expect(codesOf(sign(3))).toEqual(['too-early']);
+    expect(done(sign(25)).signatures.at(-1)).toMatchObject({ action: 'sign', crossing: shownByInstaller });
+  });
+
+  it('is not taken back: a correction is added, and the step stays signed', () => {
+    const crossed = signThrough(crossable(), 'install');
+    const back = unsignStep(crossed, 'erase-disk', 'the wrong day', technician);
+    expect(codesOf(back)).toEqual(['line-crossed']);
+    expect(!back.ok && back.problems[0]?.sentence).toContain('Add a correction');
+    const corrected = done(correctStep(crossed, 'erase-disk', 'It was partition 4, not 3.', later(200)));
+    expect(isSigned(corrected.signatures, 'erase-disk')).toBe(true);
+    expect(corrected.signatures.at(-1)).toMatchObject({
+      action: 'correct',
+      note: 'It was partition 4, not 3.',
+    });
+    expect(codesOf(correctStep(crossed, 'erase-disk', ' ', technician))).toEqual(['reason-needed']);
+    expect(codesOf(correctStep(crossed, 'sign-off', 'why not', technician))).toEqual(['step-conflict']);
+    expect(codesOf(correctStep(crossed, 'tidy-up', 'why not', technician))).toEqual(['no-such-step']);
+  });
+
   it('is crossed in order, and what lies above stays signed then', () => {
     const crossed = signThrough(crossable(), 'install');
     expect(isSigned(crossed.signatures, 'erase-disk')).toBe(true);
@@ -241,8 +339,24 @@ describe('signing', () => {
     expect(runningWait(signed)).toBeUndefined();
   });
 
+  it('of a step with a wait comes after its shortest time, or with a reason', () => {
+    const low = planned().plan?.runbook.steps.find(({ id }) => id === 'write-stick')?.waiting.low ?? 0;
+    expect(low).toBeGreaterThan(1);
+    const sign = (move: Move, minutes: number, note = '', actualMinutes: number | null = null) =>
+      codesOf(signStep(move, 'write-stick', { actualMinutes, note }, later(minutes)));
+    // Never started, started just now, and started long enough ago.
+    expect(sign(planned(), 0)).toEqual(['too-early']);
+    const started = done(startStep(planned(), 'write-stick', technician));
+    expect(sign(started, low - 1)).toEqual(['too-early']);
+    expect(sign(started, low)).toEqual([]);
+    // Who says why, or how long it took, is believed, and it stays in the record.
+    expect(sign(started, 0, 'written yesterday, for another device')).toEqual([]);
+    expect(sign(planned(), 0, '', low)).toEqual([]);
+    expect(sign(planned(), 0, '', low - 1)).toEqual(['too-early']);
+  });
+
   it('is taken back with a reason, and the history stays', () => {
-    const signed = done(signStep(planned(), 'write-stick', { actualMinutes: null, note: '' }, technician));
+    const signed = done(signStep(planned(), 'write-stick', { actualMinutes: 12, note: '' }, technician));
     expect(codesOf(unsignStep(signed, 'write-stick', ' ', technician))).toEqual(['reason-needed']);
     const back = done(unsignStep(signed, 'write-stick', 'wrong stick', later(3)));
     expect(back.signatures.map(({ action }) => action)).toEqual(['sign', 'unsign']);
@@ -288,7 +402,7 @@ describe('signing', () => {
 
 describe('planning again', () => {
   it('marks the plan stale when a fact changes, closes its gate, and loses no signature', () => {
-    const signed = done(signStep(planned(), 'write-stick', { actualMinutes: 2, note: '' }, technician));
+    const signed = done(signStep(planned(), 'write-stick', { actualMinutes: 12, note: '' }, technician));
     const changedFact = done(typeFact(signed, 'diskEncryption', 'on', technician));
     const reading = readPlan(changedFact, technician);
     expect(reading?.differences.map(({ stepId }) => stepId)).toContain('suspend-encryption');

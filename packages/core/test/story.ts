@@ -58,14 +58,22 @@ export const later = (minutes: number, context: CommandContext = technician): Co
   now: addMinutes(now, minutes),
 });
 
+/** What the installer's page shows of the bench laptop's disk, in GiB though it says GB. */
+export const shownByInstaller = { serialEnd: '9C2E', sizeShown: 238.5 };
+
 /** Signs every open step until `stopAt`, as a technician would go down the list. */
 export function signThrough(move: Move, stopAt?: string): Move {
   let current = move;
   for (let count = 0; count < 60; count += 1) {
     const next = readPlan(current, technician)?.standings.find(({ state }) => state === 'open');
     const step = current.plan?.runbook.steps.find(({ id }) => id === next?.stepId);
-    if (!step || step.kind === 'sign-off' || step.kind === stopAt) return current;
-    current = done(signStep(current, step.id, { actualMinutes: 5, note: '' }, later(count)));
+    // Accounting for every file signs itself, on Hand over.
+    if (!step || step.kind === 'sign-off' || step.kind === 'reconcile' || step.kind === stopAt)
+      return current;
+    const actualMinutes = Math.max(5, Math.ceil(step.waiting.low));
+    const atLine = current.plan?.runbook.steps[current.plan.runbook.lineIndex ?? -1] === step;
+    const signing = { actualMinutes, note: '', ...(atLine ? { crossing: shownByInstaller } : {}) };
+    current = done(signStep(current, step.id, signing, later(count)));
   }
   return current;
 }

@@ -5,6 +5,8 @@ import {
   chooseRoute,
   decide,
   diskBytes,
+  diskToWrite,
+  gibibyteBytes,
   isolationIds,
   isSigned,
   keepBackup,
@@ -33,6 +35,8 @@ import {
   type House,
   type RouteId,
   type Survey,
+  type Crossing,
+  type Move,
 } from '@ulvane/core';
 import { compareDesktop, readDesktop } from './desktopFiles';
 import { planSomeDiskWork } from './diskStory';
@@ -239,6 +243,20 @@ function getReady(recorder: Recorder, technician: string, { tables, random }: St
   );
 }
 
+/** What the installer's page shows of the disk, for the step at the Line. */
+function crossingAt({ plan, facts }: Move, stepId: string): Crossing | undefined {
+  const { runbook } = plan ?? {};
+  if (!runbook || runbook.lineIndex === null || runbook.steps[runbook.lineIndex]?.id !== stepId)
+    return undefined;
+  const disk = diskToWrite(facts, routes[runbook.routeId]);
+  return disk?.serial === undefined
+    ? undefined
+    : {
+        serialEnd: disk.serial.slice(-4),
+        sizeShown: Math.round((diskBytes(disk) / gibibyteBytes) * 10) / 10,
+      };
+}
+
 /** Signs the next steps that are open, starting the wait of those that have one. */
 function signSome(
   recorder: Recorder,
@@ -256,7 +274,9 @@ function signSome(
     if (recorder.now >= until) return;
     let waited = 0;
     if (step.waiting.likely > 0) {
-      recorder.play(technician, (current, context) => startStep(current, step.id, context));
+      recorder.play(technician, (current, context) =>
+        startStep(current, step.id, context, crossingAt(current, step.id) ?? null),
+      );
       // A wait that is not over by now is left running.
       if (addMinutes(recorder.now, step.waiting.likely * 1.3) > until) return;
       waited = Math.round(step.waiting.likely * (0.8 + random() * 0.5));
@@ -266,7 +286,11 @@ function signSome(
       signStep(
         current,
         step.id,
-        { actualMinutes: waited > 0 ? waited : null, note: random() < 0.08 ? 'went smoothly' : '' },
+        {
+          actualMinutes: waited > 0 ? waited : null,
+          note: random() < 0.08 ? 'went smoothly' : '',
+          crossing: crossingAt(current, step.id),
+        },
         context,
       ),
     );
@@ -328,11 +352,15 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
     .filter((dataSet) => !listOf(recorder.current.fileLists, dataSet, 'before'))
     .map(({ id, fileCount, sizeBytes }) => ({ dataSetId: id, fileCount, sizeBytes, explanation: '' }));
   const keepUntil = addDays(recorder.now, input.house.practice.keepBackupDays);
-  recorder.play(technician, (move) =>
-    noteHandover(move, {
-      found,
-      openPoints: input.random() < 0.3 ? ['Second screen cable to be brought.'] : [],
-    }),
+  recorder.play(technician, (move, context) =>
+    noteHandover(
+      move,
+      {
+        found,
+        openPoints: input.random() < 0.3 ? ['Second screen cable to be brought.'] : [],
+      },
+      context,
+    ),
   );
   recorder.current.destinations
     .filter(({ takes }) => takes.length > 0)
@@ -350,7 +378,13 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
         ),
       ),
     );
-  signSome(recorder, technician, input, 5);
+  // Accounting for every file has signed itself; the owner reads the sheet.
+  const accounting = recorder.current.plan?.runbook.steps.find(({ kind }) => kind === 'reconcile');
+  if (accounting) {
+    const { low, high } = accounting.handsOn;
+    recorder.wait(between(input.random, Math.max(1, Math.floor(low)), Math.max(2, high)));
+    input.random();
+  }
   if (accountFor(recorder.current).every(({ state }) => state !== 'open'))
     recorder.play(technician, (move, context) => signOff(move, input.group.owner, context));
 }

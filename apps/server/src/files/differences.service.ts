@@ -161,13 +161,17 @@ export class DifferencesService {
         [id],
       )) as { explained: number; open: number }[];
       const files = `${count.toLocaleString('en')} ${kind}`;
-      return change(version, actor, (move) =>
-        recordExplained(move, {
-          id,
-          explained: sums?.explained ?? 0,
-          open: sums?.open ?? 0,
-          what: said === null ? `${files}: the reason was taken back.` : `${files}: ${said}`,
-        }),
+      return change(version, actor, (move, context) =>
+        recordExplained(
+          move,
+          {
+            id,
+            explained: sums?.explained ?? 0,
+            open: sums?.open ?? 0,
+            what: said === null ? `${files}: the reason was taken back.` : `${files}: ${said}`,
+          },
+          context,
+        ),
       );
     });
   }

@@ -1,6 +1,15 @@
 import { Controller } from '@nestjs/common';
 import { api, type MoveView } from '@ulvane/contract';
-import { gateIds, noteHandover, overruleGate, signOff, signStep, startStep, unsignStep } from '@ulvane/core';
+import {
+  correctStep,
+  gateIds,
+  noteHandover,
+  overruleGate,
+  signOff,
+  signStep,
+  startStep,
+  unsignStep,
+} from '@ulvane/core';
 import { refuse } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesWriter } from './moves.writer';
@@ -16,7 +25,7 @@ export class RunbookController {
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      startStep(move, params.stepId ?? '', context),
+      startStep(move, params.stepId ?? '', context, body.crossing ?? null),
     );
   }
 
@@ -52,13 +61,23 @@ export class RunbookController {
     );
   }
 
+  @Serves(api.correctStep)
+  correct(
+    @Input(api.correctStep) { params, body }: InputOf<typeof api.correctStep>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      correctStep(move, params.stepId ?? '', body.reason, context),
+    );
+  }
+
   @Serves(api.noteHandover)
   note(
     @Input(api.noteHandover) { params, body }: InputOf<typeof api.noteHandover>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move) =>
-      noteHandover(move, body.handover),
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      noteHandover(move, body.handover, context),
     );
   }
 

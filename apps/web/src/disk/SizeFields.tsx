@@ -5,7 +5,6 @@ import {
   type Outcome,
   type SizeRange,
   type UnitFamily,
-  unmistakable,
 } from '@ulvane/core';
 import { useId, useState } from 'react';
 import Form from 'react-bootstrap/Form';
@@ -72,6 +71,6 @@ function parsedIn(parse: Sizes['parse'], text: string, family: UnitFamily): Outc
 /** @example numberOf(60 * 1024 ** 3, 'binary') // '60' */
 function numberOf(sizeBytes: number, family: UnitFamily): string {
   const unit = family === 'decimal' ? 1000 ** 3 : gibibyteBytes;
-  const [whole = '', fraction] = String(Math.round((sizeBytes / unit) * 1000) / 1000).split('.');
-  return fraction === undefined ? whole : `${whole}.${unmistakable(fraction)}`;
+  // Two digits mean one thing in every house; three could be thousands.
+  return String(Math.round((sizeBytes / unit) * 100) / 100);
 }

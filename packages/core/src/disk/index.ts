@@ -50,7 +50,7 @@ export {
 } from './sizeBox';
 export { sameSize, surveyedFromTable, tableFromSurvey } from './fromSurvey';
 export { guardDisk, type GuardContext } from './guards';
-export { whyNotTold, type DiskMarks } from './marks';
+export { meantBy, whyAnotherDisk, whyNotTold, type DiskMarks } from './marks';
 export { encodeTable } from './table/encodeTable';
 export { newGuid, parseGuid, type Random } from './table/guid';
 export {

@@ -1,10 +1,39 @@
-import { gigabyteBytes, printBytes } from '../quantity/bytes';
+import { gibibyteBytes, gigabyteBytes, printBothUnits, printBytes } from '../quantity/bytes';
 import { diskBytes, diskMark, type Disk } from '../survey/disk';
 
 export type DiskMarks = { readonly serialEnd: string; readonly sizeGigabytes: number };
 
 /** Sizes on labels are rounded: so far apart they may be. */
 const labelTolerance = 0.01;
+
+/**
+ * What a page means by a size that it shows without saying so: GB of 1000³ or of 1024³, whichever agrees with the disk;
+ * undefined where neither does.
+ * @example meantBy(256_060_514_304, 238.5) // 'GiB'
+ */
+export function meantBy(sizeBytes: number, shown: number): 'GB' | 'GiB' | undefined {
+  const agrees = (unitBytes: number) => Math.abs(shown * unitBytes - sizeBytes) <= sizeBytes * labelTolerance;
+  if (agrees(gigabyteBytes)) return 'GB';
+  return agrees(gibibyteBytes) ? 'GiB' : undefined;
+}
+
+/**
+ * Why what an installer's page shows of a disk is not this disk; undefined when it is.
+ * @param shown the end of the serial and the size, as that page writes them, in whichever GB
+ */
+export function whyAnotherDisk(
+  disk: Disk,
+  shown: { readonly serialEnd: string; readonly sizeShown: number },
+): string | undefined {
+  const told = whyNotTold(disk, {
+    serialEnd: shown.serialEnd,
+    sizeGigabytes: diskBytes(disk) / gigabyteBytes,
+  });
+  if (told !== undefined) return told;
+  return meantBy(diskBytes(disk), shown.sizeShown) === undefined
+    ? `The page shows ${shown.sizeShown}; the survey says ${printBothUnits(diskBytes(disk))}. Is it the other disk?`
+    : undefined;
+}
 
 /**
  * Why a disk is not yet told by its two marks, serial and size as read off its label; undefined when it is.

@@ -40,6 +40,7 @@ const stageByKind: Readonly<Record<string, LogStage>> = {
 const exceptions: ReadonlySet<string> = new Set([
   'gate-overruled',
   'step-unsigned',
+  'step-corrected',
   'copy-unverified',
   'copy-differs',
   'record-repaired',

@@ -1,12 +1,11 @@
 import { isolationIds, isolationTexts } from '../runbook/isolation';
 import type { Step } from '../runbook/step';
+import { accountFor } from './handover';
 import type { Move } from './move';
 
 /** What has to be noted on Prepare before a step can be signed; null when nothing is missing. */
-export function missingFor(
-  { kind, id }: Pick<Step, 'kind' | 'id'>,
-  { preparation, failedChecks }: Move,
-): string | null {
+export function missingFor({ kind, id }: Pick<Step, 'kind' | 'id'>, move: Move): string | null {
+  const { preparation, failedChecks } = move;
   switch (kind) {
     case 'verify': {
       const failed = failedChecks.filter(({ destinationId }) => id === `verify:${destinationId}`);
@@ -34,6 +33,14 @@ export function missingFor(
       return preparation.wipe === null ? 'Note on Prepare by which method the old disk is wiped.' : null;
     case 'disposal':
       return preparation.disposal === null ? 'Note on Prepare who takes the old device, and how.' : null;
+    case 'reconcile': {
+      const open = accountFor(move).filter(({ state }) => state === 'open');
+      const [first] = open;
+      const name = move.dataSets.find((dataSet) => dataSet.id === first?.dataSetId)?.name ?? '';
+      return first
+        ? `${open.length === 1 ? '1 data set is' : `${open.length} data sets are`} not accounted for, first ${name}: ${first.openBecause} It is signed by itself when the last one is.`
+        : null;
+    }
     default:
       return null;
   }

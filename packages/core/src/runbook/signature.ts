@@ -3,15 +3,25 @@ import type { GateId, Runbook, Step } from './step';
 import { InstantSchema } from '../quantity/daySchema';
 
 /** One line of a step's history; lines are only ever added. */
+/** What the installer's own page showed of the disk when the Line was crossed. */
+export const CrossingSchema = z.strictObject({
+  serialEnd: z.string().trim().min(4).max(128),
+  /** As it stands there, in whichever GB. */
+  sizeShown: z.number().positive(),
+});
+export type Crossing = z.infer<typeof CrossingSchema>;
+
 export const SignatureSchema = z.strictObject({
   stepId: z.string(),
   /** The title that was signed, kept even when a later plan no longer has the step. */
   title: z.string(),
-  action: z.enum(['start', 'sign', 'unsign']),
+  /** A correction says what was wrong about a signature that stands. */
+  action: z.enum(['start', 'sign', 'unsign', 'correct']),
   at: InstantSchema,
   by: z.string(),
   actualMinutes: z.number().min(0).max(100_000).nullable(),
   note: z.string().max(2000),
+  crossing: CrossingSchema.exactOptional(),
 });
 
 export type Signature = z.infer<typeof SignatureSchema>;
@@ -21,7 +31,7 @@ export function standingOf(
   history: readonly Signature[],
   stepId: string,
 ): { readonly state: 'signed' | 'started' | 'open'; readonly last: Signature | undefined } {
-  const last = history.findLast((line) => line.stepId === stepId);
+  const last = history.findLast((line) => line.stepId === stepId && line.action !== 'correct');
   if (!last || last.action === 'unsign') return { state: 'open', last };
   return { state: last.action === 'sign' ? 'signed' : 'started', last };
 }

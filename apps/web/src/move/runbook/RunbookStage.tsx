@@ -21,6 +21,7 @@ import { useKeys } from '../../shell/useKeys';
 import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
 import { usePlanReading } from '../readings';
+import { CrossingCard } from './CrossingCard';
 import { EarlierSteps } from './EarlierSteps';
 import { LineRow } from './LineRow';
 import { ReasonDialog } from './ReasonDialog';
@@ -29,6 +30,7 @@ import { StepRow } from './StepRow';
 
 type Asking =
   | { readonly kind: 'unsign'; readonly step: Step }
+  | { readonly kind: 'correct'; readonly step: Step }
   | { readonly kind: 'overrule'; readonly gateId: GateId; readonly title: string };
 
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
@@ -51,6 +53,17 @@ export function RunbookStage() {
   const open = may.write && move.handover.signedOff === null;
   const totals = totalMinutes(runbook.steps);
   const closed = reading.gates.filter(({ state }) => state === 'closed');
+  const crossed = lineCrossed(runbook, move.signatures);
+  // The card is there as soon as nothing but what is typed on it is missing.
+  const crossingAt =
+    !crossed &&
+    runbook.gates.includes('disk-identified') &&
+    closed.every(({ id }) => id === 'disk-identified')
+      ? runbook.lineIndex
+      : null;
+  /** What is signed for good: the Line itself, and all above it once it is crossed. */
+  const stands = ({ destructive }: Step, index: number) =>
+    destructive || (crossed && index < (runbook.lineIndex ?? 0));
 
   return (
     <>
@@ -101,19 +114,40 @@ export function RunbookStage() {
                       {stageTitles[step.stage]}
                     </li>
                   )}
-                  <StepRow
-                    step={step}
-                    number={index + 1}
-                    state={standing?.state ?? 'open'}
-                    lockReason={standing?.reason ?? null}
-                    isNext={step.id === firstOpen}
-                    canWrite={open && !busy && (!step.requiresLead || may.lead)}
-                    onStart={() => void change(api.startStep, {}, { stepId: step.id })}
-                    onSign={(actualMinutes, note) =>
-                      change(api.signStep, { actualMinutes, note }, { stepId: step.id })
-                    }
-                    onUnsign={() => setAsking({ kind: 'unsign', step })}
-                  />
+                  {index === crossingAt && standing?.state !== 'waiting' ? (
+                    <CrossingCard
+                      step={step}
+                      number={index + 1}
+                      runbook={runbook}
+                      gates={reading.gates}
+                      canWrite={open && !busy && (!step.requiresLead || may.lead)}
+                      onCross={(crossing) =>
+                        // A step with a wait is begun at the Line, and signed when the wait is over.
+                        void (step.waiting.low >= 1
+                          ? change(api.startStep, { crossing }, { stepId: step.id })
+                          : change(
+                              api.signStep,
+                              { actualMinutes: null, note: '', crossing },
+                              { stepId: step.id },
+                            ))
+                      }
+                    />
+                  ) : (
+                    <StepRow
+                      step={step}
+                      number={index + 1}
+                      state={standing?.state ?? 'open'}
+                      lockReason={standing?.reason ?? null}
+                      isNext={step.id === firstOpen}
+                      canWrite={open && !busy && (!step.requiresLead || may.lead)}
+                      onStart={() => void change(api.startStep, {}, { stepId: step.id })}
+                      onSign={(actualMinutes, note) =>
+                        change(api.signStep, { actualMinutes, note }, { stepId: step.id })
+                      }
+                      onUnsign={stands(step, index) ? undefined : () => setAsking({ kind: 'unsign', step })}
+                      onCorrect={() => setAsking({ kind: 'correct', step })}
+                    />
+                  )}
                 </Fragment>
               );
             })}
@@ -148,6 +182,17 @@ export function RunbookStage() {
           error={error}
           onClose={() => setAsking(undefined)}
           onGive={(reason) => change(api.unsignStep, { reason }, { stepId: asking.step.id })}
+        />
+      )}
+      {asking?.kind === 'correct' && (
+        <ReasonDialog
+          title={`Correct: ${asking.step.title}`}
+          label="What was wrong?"
+          hint="The step stays signed; the correction stands in its history and in the log, with your name."
+          action="Add the correction"
+          error={error}
+          onClose={() => setAsking(undefined)}
+          onGive={(reason) => change(api.correctStep, { reason }, { stepId: asking.step.id })}
         />
       )}
       {asking?.kind === 'overrule' && (

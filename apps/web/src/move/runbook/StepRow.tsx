@@ -1,8 +1,17 @@
-import { addMinutes, minutesBetween, standingOf, troubles, type Step, type StepStanding } from '@ulvane/core';
+import {
+  addMinutes,
+  minutesBetween,
+  standingOf,
+  tooEarly,
+  troubles,
+  type Step,
+  type StepStanding,
+} from '@ulvane/core';
 import { Lock } from 'lucide-react';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { Link } from 'react-router';
 import { useNow } from '../../api/useNow';
 import { HandsBar } from '../../drawing/HandsBar';
 import { whenText } from '../../shell/whenText';
@@ -17,7 +26,9 @@ type StepRowProps = {
   readonly canWrite: boolean;
   readonly onStart: () => void;
   readonly onSign: (actualMinutes: number | null, note: string) => Promise<boolean>;
-  readonly onUnsign: () => void;
+  /** Absent where a signature stands for good. */
+  readonly onUnsign: (() => void) | undefined;
+  readonly onCorrect: () => void;
 };
 
 /** One step: minutes, what and why, what to see when it worked; signing with actual minutes and a note. */
@@ -31,8 +42,14 @@ export function StepRow({
   onStart,
   onSign,
   onUnsign,
+  onCorrect,
 }: StepRowProps) {
   const [noting, setNoting] = useState(false);
+  const { move } = useOpenMove();
+  const now = useNow(15_000);
+  const { last } = standingOf(move.signatures, step.id);
+  const minutes = state === 'waiting' && last ? Math.round(minutesBetween(last.at, now)) : null;
+  const early = tooEarly(step, minutes, '');
   const isOpen = state === 'open' || state === 'waiting';
   const own = troubles.filter(({ id }) => step.troubles.includes(id));
   return (
@@ -81,16 +98,32 @@ export function StepRow({
           </details>
         )}
         {noting && isOpen && canWrite && (
-          <SignForm step={step} onSign={onSign} onClose={() => setNoting(false)} />
+          <>
+            {early !== null && <p className="caution mb-0">{early}</p>}
+            <SignForm step={step} onSign={onSign} onClose={() => setNoting(false)} />
+          </>
         )}
       </div>
       <div className="side">
-        {state === 'signed' && <SignedBy stepId={step.id} onUnsign={canWrite ? onUnsign : undefined} />}
+        {state === 'signed' && (
+          <SignedBy
+            stepId={step.id}
+            title={step.title}
+            onUnsign={canWrite ? onUnsign : undefined}
+            onCorrect={canWrite && !onUnsign ? onCorrect : undefined}
+          />
+        )}
         {state === 'waiting' && <Countdown step={step} />}
         {isOpen && canWrite && step.kind === 'sign-off' && (
           <span className="soft">the owner signs on Hand over</span>
         )}
-        {isOpen && canWrite && step.kind !== 'sign-off' && (
+        {isOpen && step.kind === 'reconcile' && (
+          <span className="soft">
+            signs itself on <Link to={`/moves/${move.reference}/hand-over`}>Hand over</Link>, with the last
+            explanation
+          </span>
+        )}
+        {isOpen && canWrite && step.kind !== 'sign-off' && step.kind !== 'reconcile' && (
           <div className="d-flex flex-column gap-1 align-items-end">
             {state === 'open' && step.waiting.likely > 0 && (
               <Button
@@ -106,7 +139,8 @@ export function StepRow({
               id={`sign-${step.id}`}
               size="sm"
               variant={isNext && (state === 'waiting' || step.waiting.likely === 0) ? 'primary' : 'quiet'}
-              onClick={() => void onSign(null, '')}
+              // Before its shortest time it asks for the reason first.
+              onClick={() => (early === null ? void onSign(null, '') : setNoting(true))}
               aria-keyshortcuts={isNext ? 's' : undefined}
             >
               Sign<span className="visually-hidden">: {step.title}</span> {isNext && <kbd>S</kbd>}
@@ -120,7 +154,7 @@ export function StepRow({
             >
               with minutes, note
             </button>
-            {state === 'waiting' && (
+            {state === 'waiting' && onUnsign && (
               <button
                 type="button"
                 className="btn-plain small-print"
@@ -146,10 +180,14 @@ export function StepRow({
 
 function SignedBy({
   stepId,
+  title,
   onUnsign,
+  onCorrect,
 }: {
   readonly stepId: string;
+  readonly title: string;
   readonly onUnsign: (() => void) | undefined;
+  readonly onCorrect: (() => void) | undefined;
 }) {
   const { move } = useOpenMove();
   const { last } = standingOf(move.signatures, stepId);
@@ -164,7 +202,12 @@ function SignedBy({
       </span>
       {last.actualMinutes !== null && <div>took {last.actualMinutes} min</div>}
       {last.note !== '' && <div className="soft">{last.note}</div>}
-      {lines.some(({ action }) => action === 'unsign') && (
+      {last.crossing && (
+        <div className="soft">
+          the installer showed …{last.crossing.serialEnd}, {last.crossing.sizeShown}
+        </div>
+      )}
+      {lines.some(({ action }) => action === 'unsign' || action === 'correct') && (
         <details>
           <summary className="small-print">history</summary>
           {lines.map((line) => (
@@ -177,6 +220,16 @@ function SignedBy({
       {onUnsign && (
         <button type="button" className="btn-plain small-print no-print" onClick={onUnsign}>
           Take back
+        </button>
+      )}
+      {onCorrect && (
+        <button
+          type="button"
+          className="btn-plain small-print no-print"
+          onClick={onCorrect}
+          aria-label={`Correct: ${title}`}
+        >
+          Correct
         </button>
       )}
     </>

@@ -3,6 +3,7 @@ import type { DataSet } from '../../backup/dataSet';
 import type { FileListHead } from '../../backup/fileListHead';
 import { printCount } from '../../quantity/count';
 import { fail } from '../../outcome/outcome';
+import { alignAccounting } from '../accountingSignature';
 import { alignCopySteps } from '../copySignatures';
 import type { Move } from '../move';
 import {
@@ -52,7 +53,8 @@ export function recordFileList(
   const fileLists = [...move.fileLists.filter((list) => !sameList(list, head)), stamped];
   const next = { ...move, fileLists };
   const sentence = `List of ${dataSet.name} ${roleWords[head.role]}${destination ? ` on ${destination.name}` : ''}: ${printCount(head.fileCount, 'file')}${head.troubled > 0 ? `, ${head.troubled} of them without a checksum` : ''}.`;
-  if (head.role !== 'before') return changed(next, 'file-list-recorded', sentence);
+  if (head.role !== 'before')
+    return changed(alignAccounting(next, now, actor.name), 'file-list-recorded', sentence);
   const { shape: _earlierShape, ...bare } = dataSet;
   const counted: DataSet = {
     ...bare,

@@ -1,16 +1,21 @@
 import { fail, type Problem } from '../../outcome/outcome';
 import { isSigned } from '../../runbook/signature';
 import { accountFor, type Handover } from '../handover';
+import { alignAccounting } from '../accountingSignature';
 import type { Move } from '../move';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 /** Notes what was found after the restore, what is still open, and what happens to the backup. */
-export function noteHandover(move: Move, notes: Omit<Handover, 'signedOff'>): CommandOutcome {
+export function noteHandover(
+  move: Move,
+  notes: Omit<Handover, 'signedOff'>,
+  { actor, now }: CommandContext,
+): CommandOutcome {
   const open = accountFor({ ...move, handover: notes }).filter(({ state }) => state === 'open').length;
   return (
     refuseWhenDone(move) ??
     changed(
-      { ...move, handover: { ...notes, signedOff: null } },
+      alignAccounting({ ...move, handover: { ...notes, signedOff: null } }, now, actor.name),
       'handover-noted',
       open === 0
         ? 'Every data set is accounted for.'

@@ -1,8 +1,14 @@
 import type { Copy } from '../../backup/dataSet';
-import { fail } from '../../outcome/outcome';
-import { lineCrossed, standingOf, type Signature } from '../../runbook/signature';
+import { fail, succeed, type Outcome } from '../../outcome/outcome';
+import { meantBy, whyAnotherDisk } from '../../disk/marks';
+import { gibibyteBytes, gigabyteBytes } from '../../quantity/bytes';
+import { routes } from '../../route/catalogueOfRoutes';
+import { diskToWrite } from '../../runbook/diskToWrite';
+import { isSigned, lineCrossed, standingOf, type Crossing, type Signature } from '../../runbook/signature';
 import type { GateId, Step } from '../../runbook/step';
 import { minutesBetween } from '../../quantity/day';
+import { diskBytes } from '../../survey/disk';
+import { alignAccounting } from '../accountingSignature';
 import { alignCopySteps } from '../copySignatures';
 import { readPlan, type PlanReading } from '../reading';
 import type { Move } from '../move';
@@ -37,20 +43,41 @@ function withLine(
   { actor, now }: CommandContext,
   actualMinutes: number | null,
   note: string,
+  crossing?: Crossing | null,
 ): Move {
   return {
     ...move,
     signatures: [
       ...move.signatures,
-      { stepId: step.id, title: step.title, action, at: now, by: actor.name, actualMinutes, note },
+      {
+        stepId: step.id,
+        title: step.title,
+        action,
+        at: now,
+        by: actor.name,
+        actualMinutes,
+        note,
+        ...(crossing ? { crossing } : {}),
+      },
     ],
   };
 }
 
-/** Starts the wait of a step: its countdown runs from now. */
-export function startStep(move: Move, stepId: string, context: CommandContext): CommandOutcome {
-  const closed = refuseWhenDone(move);
+/**
+ * Starts the wait of a step: its countdown runs from now. At the Line the start is the crossing, and needs what the
+ * installer shows of the disk.
+ */
+export function startStep(
+  given: Move,
+  stepId: string,
+  context: CommandContext,
+  shown: Crossing | null = null,
+): CommandOutcome {
+  const closed = refuseWhenDone(given);
   if (closed) return closed;
+  const crossed = atTheLine(given, stepId, shown, context);
+  if (!crossed.ok) return crossed;
+  const { move, crossing } = crossed.value;
   const found = findStep(move, stepId, context);
   if (!found) return noSuchStep();
   const { step } = found;
@@ -58,25 +85,66 @@ export function startStep(move: Move, stepId: string, context: CommandContext): 
   if (locked !== null) return fail('step-locked', '/stepId', locked);
   if (standingOf(move.signatures, stepId).state !== 'open')
     return fail('step-conflict', '/stepId', `“${step.title}” has been started or signed already.`);
+  if (crossing === 'needed') return crossingNeeded();
   return changed(
-    withLine(move, step, 'start', context, null, ''),
+    withLine(move, step, 'start', context, null, '', crossing),
     'step-started',
-    `${step.title}: started, about ${step.waiting.likely} min.`,
+    `${step.title}: started, about ${step.waiting.likely} min.${seenText(crossing)}`,
   );
 }
 
+const seenText = (crossing: Crossing | undefined) =>
+  crossing ? ` The installer showed …${crossing.serialEnd}, ${crossing.sizeShown}.` : '';
+
+const crossingNeeded = () =>
+  fail(
+    'crossing-needed',
+    '/crossing',
+    'Type the end of the disk’s serial and its size as the installer’s own page shows them: the step at the Line is signed by these two.',
+  );
+
 /**
- * Signs a step as done. Verifying a destination verifies its copies. Actual minutes that are not
- * given are counted from the start of a waiting step.
+ * The move as it stands with what was typed at the Line: the disk's two marks, newer than those of Prepare. Anywhere but
+ * at the Line what was typed says nothing; another disk than the plan's is refused.
  */
-export function signStep(
+function atTheLine(
   move: Move,
   stepId: string,
-  given: { readonly actualMinutes: number | null; readonly note: string },
+  shown: Crossing | null | undefined,
+  context: CommandContext,
+): Outcome<{ readonly move: Move; readonly crossing: Crossing | 'needed' | undefined }> {
+  if (!needsCrossing(move, stepId)) return succeed({ move, crossing: undefined });
+  const { state, last } = standingOf(move.signatures, stepId);
+  const crossing = shown ?? (state === 'started' ? last?.crossing : undefined);
+  if (!crossing) return succeed({ move, crossing: 'needed' });
+  const another = anotherDisk(move, crossing);
+  if (another !== undefined) return fail('another-disk', '/crossing', another);
+  return succeed({ move: withMarks(move, crossing, context), crossing });
+}
+
+export type Signing = {
+  readonly actualMinutes: number | null;
+  readonly note: string;
+  /** What the installer's page shows of the disk; needed at the Line, and only there. */
+  readonly crossing?: Crossing | null | undefined;
+};
+
+/**
+ * Signs a step as done. Verifying a destination verifies its copies. Actual minutes that are not
+ * given are counted from the start of a waiting step; before its shortest time it is signed with a reason only. The step
+ * at the Line needs the disk's serial and size as the installer shows them.
+ */
+export function signStep(
+  given: Move,
+  stepId: string,
+  { actualMinutes, note, crossing: shown }: Signing,
   context: CommandContext,
 ): CommandOutcome {
-  const closed = refuseWhenDone(move);
+  const closed = refuseWhenDone(given);
   if (closed) return closed;
+  const crossed = atTheLine(given, stepId, shown, context);
+  if (!crossed.ok) return crossed;
+  const { move, crossing } = crossed.value;
   const found = findStep(move, stepId, context);
   if (!found) return noSuchStep();
   const { step } = found;
@@ -94,17 +162,62 @@ export function signStep(
   if (missing !== null) return fail('not-noted', '/stepId', missing);
   if (step.kind === 'sign-off')
     return fail('sign-off-elsewhere', '/stepId', 'The owner signs on Hand over; that signs this step.');
+  if (crossing === 'needed') return crossingNeeded();
   const counted =
     standing.state === 'started' && standing.last
       ? Math.round(minutesBetween(standing.last.at, context.now))
       : null;
-  const signed = withLine(move, step, 'sign', context, given.actualMinutes ?? counted, given.note.trim());
+  const early = tooEarly(step, actualMinutes ?? counted, note);
+  if (early !== null) return fail('too-early', '/note', early);
+  const signed = withLine(move, step, 'sign', context, actualMinutes ?? counted, note.trim(), crossing);
   const verified = { ...signed, copies: [...move.copies, ...verifiedBy(step, move, context)] };
+  const aligned = alignCopySteps(verified, context.now, context.actor.name, 'signed with its verification');
   return changed(
-    alignCopySteps(verified, context.now, context.actor.name, 'signed with its verification'),
+    alignAccounting(aligned, context.now, context.actor.name),
     'step-signed',
-    `${step.title}: signed${given.note.trim() ? ` (${given.note.trim()})` : ''}.`,
+    `${step.title}: signed${note.trim() ? ` (${note.trim()})` : ''}.${seenText(crossing)}`,
   );
+}
+
+/** Whether the step at this place crosses the Line of a route that writes to a disk. */
+function needsCrossing({ plan, signatures }: Move, stepId: string): boolean {
+  return (
+    plan !== null &&
+    plan.runbook.steps[plan.runbook.lineIndex ?? -1]?.id === stepId &&
+    plan.runbook.gates.includes('disk-identified') &&
+    !lineCrossed(plan.runbook, signatures)
+  );
+}
+
+function diskOfPlan(move: Move) {
+  return move.plan ? diskToWrite(move.facts, routes[move.plan.runbook.routeId]) : undefined;
+}
+
+function anotherDisk(move: Move, crossing: Crossing): string | undefined {
+  const disk = diskOfPlan(move);
+  return disk && whyAnotherDisk(disk, crossing);
+}
+
+/** What was typed at the Line are the disk's two marks, newer than those of Prepare. */
+function withMarks(move: Move, { serialEnd, sizeShown }: Crossing, { actor, now }: CommandContext): Move {
+  const disk = diskOfPlan(move);
+  const binary = disk !== undefined && meantBy(diskBytes(disk), sizeShown) === 'GiB';
+  const sizeGigabytes = binary ? (sizeShown * gibibyteBytes) / gigabyteBytes : sizeShown;
+  return {
+    ...move,
+    preparation: { ...move.preparation, diskMarks: { serialEnd, sizeGigabytes, at: now, by: actor.name } },
+  };
+}
+
+/** Why a step with a wait cannot be signed yet without a reason; null when it can. @param minutes since its start */
+export function tooEarly(
+  { title, waiting }: Pick<Step, 'title' | 'waiting'>,
+  minutes: number | null,
+  note: string,
+): string | null {
+  if (waiting.low < 1 || note.trim() !== '' || (minutes !== null && minutes >= waiting.low)) return null;
+  const since = minutes === null ? 'its start was not noted' : `${minutes} min have gone by`;
+  return `“${title}” takes ${waiting.low} min at least, and ${since}: say in the note why it is over already, or type the minutes that it took.`;
 }
 
 function verifiedBy(step: Step, move: Move, { actor, now }: CommandContext): Copy[] {
@@ -143,11 +256,20 @@ export function unsignStep(
   if (standingOf(move.signatures, stepId).state === 'open')
     return fail('step-conflict', '/stepId', `“${step.title}” is not signed.`);
   if (reason.trim() === '') return fail('reason-needed', '/reason', 'Say why the signature is taken back.');
+  if (
+    step.destructive &&
+    (isSigned(move.signatures, stepId) || standingOf(move.signatures, stepId).last?.crossing)
+  )
+    return fail(
+      'line-crossed',
+      '/stepId',
+      `Nothing takes “${step.title}” back: what it erased is gone. Add a correction that says what was wrong.`,
+    );
   if (lineCrossed(runbook, move.signatures) && index < (runbook.lineIndex ?? 0))
     return fail(
       'line-crossed',
       '/stepId',
-      'The Line has been crossed: what was signed above it stays signed. Put a correction into the note of the next step.',
+      'The Line has been crossed: what was signed above it stays signed. Add a correction that says what was wrong.',
     );
   const laterSigned =
     index >= (runbook.lineIndex ?? runbook.steps.length)
@@ -171,6 +293,28 @@ export function unsignStep(
     { ...withLine(move, step, 'unsign', context, null, reason.trim()), copies },
     'step-unsigned',
     `${step.title}: signature taken back: ${reason.trim()}`,
+  );
+}
+
+/** Says what was wrong about a signature that stands: the line is added, and nothing is undone. */
+export function correctStep(
+  move: Move,
+  stepId: string,
+  reason: string,
+  context: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const found = findStep(move, stepId, context);
+  if (!found) return noSuchStep();
+  const { step } = found;
+  if (!isSigned(move.signatures, stepId))
+    return fail('step-conflict', '/stepId', `“${step.title}” is not signed: there is nothing to correct.`);
+  if (reason.trim() === '') return fail('reason-needed', '/reason', 'Say what was wrong.');
+  return changed(
+    withLine(move, step, 'correct', context, null, reason.trim()),
+    'step-corrected',
+    `${step.title}: corrected: ${reason.trim()}`,
   );
 }
 

@@ -1,0 +1,147 @@
+import {
+  deviceTitle,
+  diskBytes,
+  diskMark,
+  diskToWrite,
+  gibibyteBytes,
+  meantBy,
+  printBytes,
+  routes,
+  valueOf,
+  type Crossing,
+  type GateReading,
+  type Runbook,
+  type Step,
+} from '@ulvane/core';
+import { useState } from 'react';
+import { useSizes } from '../../shell/useSizes';
+import { useOpenMove } from '../MoveContext';
+import { Comparator } from './Comparator';
+import { HoldButton } from './HoldButton';
+
+type CrossingCardProps = {
+  readonly step: Step;
+  readonly number: number;
+  readonly runbook: Runbook;
+  readonly gates: readonly GateReading[];
+  readonly canWrite: boolean;
+  readonly onCross: (crossing: Crossing) => void;
+};
+
+/** So much of a serial tells two disks of one device apart. */
+const serialSigns = 4;
+
+/** The step at the Line: device, disk and loss in large letters; two entries from the installer's own page; a button that is held. */
+export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }: CrossingCardProps) {
+  const { move } = useOpenMove();
+  const sizes = useSizes();
+  const [serialEnd, setSerialEnd] = useState('');
+  const [size, setSize] = useState('');
+  const { facts } = move;
+  const disk = diskToWrite(facts, routes[runbook.routeId]);
+  const closed = gates.filter(({ id, state }) => state === 'closed' && id !== 'disk-identified');
+  const overruled = gates.filter(({ state }) => state === 'overruled');
+  const ending = (disk?.serial ?? '').slice(-serialSigns);
+  const serialAgrees =
+    serialEnd.length < serialSigns ? undefined : serialEnd.toLowerCase() === ending.toLowerCase();
+  const wrong = [...serialEnd].findIndex(
+    (sign, index) => sign.toLowerCase() !== ending[index]?.toLowerCase(),
+  );
+  const shown = sizes.numberIn(size);
+  const bytes = disk ? diskBytes(disk) : 0;
+  // A size is whole once it has a digit behind the mark, or three before it.
+  const isWhole = /[.,]\d/.test(size) || size.replace(/\D/g, '').length >= 3;
+  const meaning = shown !== undefined && isWhole ? meantBy(bytes, shown) : undefined;
+  const sizeAgrees = shown === undefined || !isWhole ? undefined : meaning !== undefined;
+  const expectedSize = (bytes / (meaning === 'GB' ? 1e9 : gibibyteBytes)).toFixed(1);
+  const others = (valueOf(facts, 'disks') ?? []).filter((one) => one !== disk);
+  const ready = canWrite && closed.length === 0 && serialAgrees === true && sizeAgrees === true;
+  return (
+    <li className="crossing-card" id={`step-${step.id}`} data-step={step.id} data-state="open">
+      <header>
+        <h3>
+          {number}. {step.title}
+        </h3>
+        <span className="soft">{step.handsOn.likely} min hands-on</span>
+        <span className="ms-auto soft">
+          {closed.length === 0
+            ? `All ${gates.length} gates are open${overruled.length > 0 ? `, ${overruled.length} of them overruled` : ''}.`
+            : `${closed.length} gate${closed.length === 1 ? ' is' : 's are'} closed: ${closed[0]?.title ?? ''}.`}
+        </span>
+      </header>
+      <div className="crossing-body">
+        <div className="crossing-plate">
+          <strong className="crossing-device">{deviceTitle(facts)}</strong>
+          <span className="soft">Serial, on the label</span>
+          <strong className="crossing-serial mono">{valueOf(facts, 'serial') ?? 'unknown'}</strong>
+          <dl>
+            <dt>Owner</dt>
+            <dd>{[move.owner, move.site].filter((part) => part !== '').join(', ') || 'not named'}</dd>
+            <dt>Disk of this step</dt>
+            <dd>{disk ? `${diskMark(disk)} ${printBytes(bytes, 'decimal')}` : 'unknown'}</dd>
+          </dl>
+          <p className="small-print mb-0">{step.why}</p>
+        </div>
+        <div>
+          <Comparator
+            number={1}
+            label="Type the end of the serial from the installer’s page"
+            value={serialEnd}
+            expected={ending}
+            agrees={serialAgrees}
+            sentence={
+              serialAgrees
+                ? `${serialSigns} of ${serialSigns} signs agree.`
+                : `Sign ${wrong + 1} differs: you typed ${serialEnd[wrong] ?? ''}, the survey says ${ending[wrong] ?? ''}. Is it the other disk?`
+            }
+            from="from the survey"
+            maxLength={serialSigns}
+            disabled={!canWrite}
+            onValue={setSerialEnd}
+          />
+          <Comparator
+            number={2}
+            label="Type the size from the same page"
+            value={size}
+            expected={expectedSize}
+            agrees={sizeAgrees}
+            sentence={
+              meaning === undefined
+                ? `The page shows ${size}; this disk has ${printBytes(bytes, 'decimal')}. Is it the other disk?`
+                : meaning === 'GiB'
+                  ? 'The page means GiB, whatever unit it writes: the sizes agree.'
+                  : 'The page means GB of 1000³: the sizes agree.'
+            }
+            from={`from the survey: ${bytes.toLocaleString('en')} bytes`}
+            maxLength={12}
+            disabled={!canWrite}
+            onValue={setSize}
+          />
+          {others.length > 0 && (
+            <p className="mb-0">
+              <strong>Stop</strong> if the page shows{' '}
+              {others.map((one) => `${diskMark(one)} or ${printBytes(diskBytes(one), 'binary')}`).join(', ')}:
+              that disk must not be touched.
+            </p>
+          )}
+        </div>
+      </div>
+      <footer>
+        <div>
+          <strong className="crossing-loss">
+            {(runbook.lineSentence ?? step.title).replace(/^The Line\. /, '')}
+          </strong>
+          <p className="mb-0">
+            {step.caution} Nothing takes it back afterwards. Once it is recorded, press the button in the
+            installer.
+          </p>
+        </div>
+        <HoldButton
+          label="Hold to cross the Line"
+          disabled={!ready}
+          onHeld={() => shown !== undefined && onCross({ serialEnd, sizeShown: shown })}
+        />
+      </footer>
+    </li>
+  );
+}
