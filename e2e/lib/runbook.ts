@@ -1,5 +1,4 @@
 import type { Page } from 'puppeteer-core';
-import { fill, sees } from './page';
 
 /** Holds the button at the Line until the crossing is recorded. */
 export async function holdToCross(page: Page): Promise<void> {
@@ -11,14 +10,6 @@ export async function holdToCross(page: Page): Promise<void> {
   await page.mouse.down();
   await page.waitForFunction(() => document.querySelector('.crossing-card') === null);
   await page.mouse.up();
-}
-
-/** Types at the Line what the installer shows of the disk, and crosses. */
-export async function cross(page: Page, serialEnd: string, size: string): Promise<void> {
-  await fill(page, '1 Type the end of the serial from the installer’s page', serialEnd);
-  await fill(page, '2 Type the size from the same page', size);
-  await sees(page, 'the sizes agree');
-  await holdToCross(page);
 }
 
 /**

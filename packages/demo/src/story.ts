@@ -269,7 +269,8 @@ function signSome(
     const move = recorder.current;
     const next = readPlan(move, house)?.standings.find(({ state }) => state === 'open');
     const step = move.plan?.runbook.steps.find(({ id }) => id === next?.stepId);
-    if (!step || step.kind === 'sign-off' || stopBefore?.(step.kind)) return;
+    // The last two are signed by what is said on Hand over.
+    if (!step || step.kind === 'sign-off' || step.kind === 'reconcile' || stopBefore?.(step.kind)) return;
     recorder.wait(between(random, Math.max(1, Math.floor(step.handsOn.low)), Math.max(2, step.handsOn.high)));
     if (recorder.now >= until) return;
     let waited = 0;
