@@ -135,6 +135,16 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
             {proposal.packing.left.length > 0 && (
               <div className="notice" role="alert">
                 <strong>Not everything finds its place.</strong>
+                {proposal.helps.length > 0 && (
+                  <>
+                    <p className="mb-0 mt-1">What would help, tried:</p>
+                    <ul className="mb-1">
+                      {proposal.helps.map(({ sentence }) => (
+                        <li key={sentence}>{sentence}</li>
+                      ))}
+                    </ul>
+                  </>
+                )}
                 <ul className="mb-0">
                   {proposal.packing.left.slice(0, 8).map(({ path, dataSetId, copy, sentence }) => (
                     <li key={`${dataSetId} ${path} ${copy}`}>
@@ -144,16 +154,6 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
                   ))}
                   {proposal.packing.left.length > 8 && <li>and {proposal.packing.left.length - 8} more</li>}
                 </ul>
-                {proposal.helps.length > 0 && (
-                  <>
-                    <p className="mb-0 mt-2">What would help, tried:</p>
-                    <ul className="mb-0">
-                      {proposal.helps.map(({ sentence }) => (
-                        <li key={sentence}>{sentence}</li>
-                      ))}
-                    </ul>
-                  </>
-                )}
               </div>
             )}
           </>
