@@ -227,10 +227,10 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await page.keyboard.press('s');
   await page.keyboard.press('Enter');
   await fill(page, '1 Type the end of the serial from the installer’s page', '77A0');
-  await sees(page, 'Sign 1 differs: you typed 7, the survey says 9. Is it the other disk?');
+  await sees(page, 'Character 1 differs: you typed 7, the survey says 9. Is it the other disk?');
   expect(await page.$('.hold-button:disabled')).not.toBeNull();
   await fill(page, '1 Type the end of the serial from the installer’s page', '9c2e');
-  await sees(page, '4 of 4 signs agree');
+  await sees(page, '4 of 4 characters agree');
   await fill(page, '2 Type the size from the same page', '931.5');
   await sees(page, 'Is it the other disk?');
   await fill(page, '2 Type the size from the same page', '238.4');

@@ -237,7 +237,40 @@ describe('the Line', () => {
     expect(outcome.ok && outcome.value.sentence).toContain('The installer showed …9C2E, 238.5.');
   });
 
-  it('is told by what is typed there: the disk’s marks of Prepare may be missing', () => {
+  it('needs a serial that the survey has, or a lead who answers for a disk without one', () => {
+    const move = crossable();
+    const silent = {
+      ...move,
+      facts: {
+        ...move.facts,
+        ...(move.facts.disks
+          ? {
+              disks: {
+                ...move.facts.disks,
+                value: move.facts.disks.value.map(({ serial: _serial, ...disk }) => disk),
+              },
+            }
+          : {}),
+      },
+    };
+    const sign = (one: Move, crossing: Crossing) =>
+      codesOf(signStep(one, 'erase-disk', { actualMinutes: null, note: '', crossing }, technician));
+    expect(sign(silent, shownByInstaller)).toEqual(['another-disk']);
+    const planAgain = done(plan(silent, technician));
+    const answered = done(
+      overruleGate(
+        planAgain,
+        'disk-identified',
+        'The controller hides its serial; opened and read by two.',
+        lead,
+      ),
+    );
+    // The size is still compared.
+    expect(sign(answered, { ...shownByInstaller, sizeShown: 931.5 })).toEqual(['another-disk']);
+    expect(sign(answered, shownByInstaller)).toEqual([]);
+  });
+
+  it('is told by what is typed there: serial and size may be missing on Prepare', () => {
     const move = crossable();
     const without = { ...move, preparation: { ...move.preparation, diskMarks: null } };
     expect(gateOf(without, 'disk-identified')?.state).toBe('closed');

@@ -197,8 +197,7 @@ function Letters({ readings, onChoose }: LettersProps) {
     <section aria-labelledby="letters">
       <h3 id="letters">Which of these is spelt right?</h3>
       <p className="soft">
-        The file does not say how its letters with accents are written. Nothing is taken in before you have
-        said so.
+        The file does not say how its letters with accents are written. Nothing is imported before you choose.
       </p>
       <table className="table">
         <caption className="visually-hidden">Ways to read the letters</caption>

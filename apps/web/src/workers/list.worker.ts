@@ -29,7 +29,7 @@ const longestCell = 2001;
 const work = {
   /**
    * Reads a list: the first row names the columns; empty rows are left out. Rows are counted as a spreadsheet does.
-   * @param encoding how its letters are to be read, once somebody has said so
+   * @param encoding how its letters are to be read, as chosen by `letterReadings`
    */
   read: (bytes: ArrayBuffer, encoding?: string): Outcome<ListRead> => {
     const given = new Uint8Array(bytes);

@@ -29,7 +29,7 @@ type CrossingCardProps = {
 };
 
 /** So much of a serial tells two disks of one device apart. */
-const serialSigns = 4;
+const serialCharacters = 4;
 
 /** The step at the Line: device, disk and loss in large letters; two entries from the installer's own page; a button that is held. */
 export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }: CrossingCardProps) {
@@ -41,9 +41,15 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
   const disk = diskToWrite(facts, routes[runbook.routeId]);
   const closed = gates.filter(({ id, state }) => state === 'closed' && id !== 'disk-identified');
   const overruled = gates.filter(({ state }) => state === 'overruled');
-  const ending = (disk?.serial ?? '').slice(-serialSigns);
+  const ending = (disk?.serial ?? '').slice(-serialCharacters);
+  const silent = disk?.serial === undefined;
+  const answered = gates.some(({ id, state }) => id === 'disk-identified' && state === 'overruled');
   const serialAgrees =
-    serialEnd.length < serialSigns ? undefined : serialEnd.toLowerCase() === ending.toLowerCase();
+    serialEnd.length < serialCharacters
+      ? undefined
+      : silent
+        ? answered
+        : serialEnd.toLowerCase() === ending.toLowerCase();
   const wrong = [...serialEnd].findIndex(
     (sign, index) => sign.toLowerCase() !== ending[index]?.toLowerCase(),
   );
@@ -90,12 +96,16 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
             expected={ending}
             agrees={serialAgrees}
             sentence={
-              serialAgrees
-                ? `${serialSigns} of ${serialSigns} signs agree.`
-                : `Sign ${wrong + 1} differs: you typed ${serialEnd[wrong] ?? ''}, the survey says ${ending[wrong] ?? ''}. Is it the other disk?`
+              silent
+                ? answered
+                  ? 'The survey has no serial for this disk, and a lead has overruled that: the size decides.'
+                  : 'The survey has no serial for this disk: read it off its label, and type it among the disks on Survey.'
+                : serialAgrees
+                  ? `${serialCharacters} of ${serialCharacters} characters agree.`
+                  : `Character ${wrong + 1} differs: you typed ${serialEnd[wrong] ?? ''}, the survey says ${ending[wrong] ?? ''}. Is it the other disk?`
             }
             from="from the survey"
-            maxLength={serialSigns}
+            maxLength={serialCharacters}
             disabled={!canWrite}
             onValue={setSerialEnd}
           />

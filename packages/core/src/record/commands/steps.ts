@@ -104,8 +104,8 @@ const crossingNeeded = () =>
   );
 
 /**
- * The move as it stands with what was typed at the Line: the disk's two marks, newer than those of Prepare. Anywhere but
- * at the Line what was typed says nothing; another disk than the plan's is refused.
+ * The move with the serial and the size that were typed at the Line in place of those of Prepare. Anywhere but at the
+ * Line what was typed says nothing; another disk than the plan's is refused.
  */
 function atTheLine(
   move: Move,
@@ -195,10 +195,15 @@ function diskOfPlan(move: Move) {
 
 function anotherDisk(move: Move, crossing: Crossing): string | undefined {
   const disk = diskOfPlan(move);
-  return disk && whyAnotherDisk(disk, crossing);
+  // Where a disk does not tell its serial and a lead has answered for that, the size is what is left to compare.
+  const silent = disk !== undefined && disk.serial === undefined;
+  const answered = move.overrules.some(({ gateId }) => gateId === 'disk-identified');
+  return (
+    disk && whyAnotherDisk(silent && answered ? { ...disk, serial: crossing.serialEnd } : disk, crossing)
+  );
 }
 
-/** What was typed at the Line are the disk's two marks, newer than those of Prepare. */
+/** Serial and size from the installer's page take the place of those that were typed on Prepare. */
 function withMarks(move: Move, { serialEnd, sizeShown }: Crossing, { actor, now }: CommandContext): Move {
   const disk = diskOfPlan(move);
   const binary = disk !== undefined && meantBy(diskBytes(disk), sizeShown) === 'GiB';
