@@ -97,12 +97,12 @@ describe('Save', () => {
     expect(await textOf(page, 'main')).toMatch(/\d+\.\d GB \(\d+\.\d GiB\) too much/);
   });
 
-  it('ticks a copy as verified with who and when, and asks before a destination with copies goes', async () => {
-    await page.$eval('input[id^="verified-b-01-"]', (box) => (box as HTMLElement).click());
-    await sees(page, 'lead, 2026-03-02 10:00');
+  it('states a copy by hand with who and when, and asks before a destination with copies goes', async () => {
+    await page.$eval('input[id^="stated-b-01-"]', (box) => (box as HTMLElement).click());
+    await sees(page, 'lead, 2 Mar, 10:00');
     await click(page, 'Remove B-01');
     await sees(page, 'No destination yet');
-    expect(await textOf(page, 'main')).not.toContain('lead, 2026-03-02 10:00');
+    expect(await textOf(page, 'main')).not.toContain('lead, 2 Mar, 10:00');
   });
 
   it('keeps what was typed when somebody else was faster, and says so', async () => {

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
@@ -7,6 +7,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { z } from 'zod';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
+import { readFolder } from './lib/readFolder';
 import { holdToCross, signNext } from './lib/runbook';
 import {
   chooseCandidate,
@@ -156,6 +157,14 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await sees(page, 'Fits: 2.1 GB (2.0 GiB) in files, ');
   await sees(page, 'of 1.2 TB (1.1 TiB) free');
   await sees(page, '0 of 2');
+  await sees(page, 'Next: read every file of Till reports');
+  for (const name of ['device', 'copy', 'back']) {
+    mkdirSync(join(scratch, name));
+    for (const day of ['monday', 'tuesday']) writeFileSync(join(scratch, name, `${day}.txt`), `till ${day}`);
+  }
+  await click(page, 'Read every file of Till reports');
+  await readFolder(page, join(scratch, 'device'), 'Record the list');
+  await sees(page, 'Next: compare Till reports on B-07');
 
   // The runbook is made, and can be printed on A4.
   await openStage('prepare');
@@ -222,6 +231,17 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   expect(done).toContain('verify:b-09');
   expect(done).not.toContain('erase-disk');
 
+  // Signing that a copy was verified only states it: what is erased has to be compared.
+  await sees(page, 'Short of copies: Till reports (0 of 2)');
+  await openStage('save');
+  await sees(page, 'stated only: not enough');
+  for (const drive of ['B-07', 'B-09']) {
+    await click(page, `Compare again: Till reports on ${drive}`);
+    await readFolder(page, join(scratch, 'copy'), 'Record and compare');
+  }
+  await sees(page, 'Every data set has the copies it needs.');
+  await openStage('cross');
+
   // The Line is a card of its own. No key signs it, the other disk is told, and a press is not enough.
   await page.waitForSelector('.crossing-card');
   await page.keyboard.press('s');
@@ -252,10 +272,10 @@ it('takes this very machine from survey to hand-over, out of one house and into 
 
   // Handing over waits until every file is accounted for.
   await openStage('hand-over');
-  await sees(page, 'Till reports: not counted yet');
-  await click(page, 'checked: the same, Till reports');
-  await click(page, 'Keep');
-  await sees(page, 'all back');
+  await sees(page, 'Not compared yet: Till reports.');
+  await click(page, 'Read what came back of Till reports');
+  await readFolder(page, join(scratch, 'back'), 'Record and compare');
+  await sees(page, '2 files: all back, with the same content');
   for (const drive of ['B-07', 'B-09']) {
     await sees(page, `The backup on ${drive}: say what is written on it`);
     await click(page, `Note the backup on ${drive}`);
@@ -272,6 +292,12 @@ it('takes this very machine from survey to hand-over, out of one house and into 
     `/api/v1/moves/${reference}/handover.pdf`,
   );
   expect(sheet).toBe('application/pdf');
+  expect(
+    await page.evaluate(
+      async (address) => (await fetch(address)).headers.get('content-type'),
+      `/api/v1/moves/${reference}/owner.pdf`,
+    ),
+  ).toBe('application/pdf');
 
   // Out as JSON, and into a fresh house that its first lead has just set up.
   const exported = await fetchJson(page, `/api/v1/moves/${reference}/export`);

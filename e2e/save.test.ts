@@ -17,6 +17,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { journeySecrets, openHouse, type RunningHouse } from './lib/house';
+import { pickFolder, readFolder } from './lib/readFolder';
 import { click, dialogGone, fetchJson, fill, pick, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
@@ -60,9 +61,10 @@ beforeAll(async () => {
     const line = move.plan?.runbook.lineIndex ?? null;
     const crossed =
       line === null || move.signatures.some(({ stepId }) => stepId === move.plan?.runbook.steps[line]?.id);
-    if (crossed || move.dataSets.length === 0 || move.destinations.length === 0) continue;
+    const unread = move.dataSets.find(({ id }) => move.fileLists.every(({ dataSetId }) => dataSetId !== id));
+    if (crossed || !unread || move.destinations.length === 0) continue;
     reference = one;
-    dataSet = move.dataSets[0]?.name ?? '';
+    dataSet = unread.name;
     return;
   }
   throw new Error('the demo has no move before its Line');
@@ -73,24 +75,11 @@ afterAll(async () => {
   rmSync(folder, { recursive: true });
 });
 
-/** Picks a folder in the open dialog, as the browser's own window would. */
-async function pickFolder(name: string): Promise<void> {
-  const input = await page.waitForSelector('input[webkitdirectory]');
-  await input?.uploadFile(join(folder, name));
-}
-
-async function readFolder(name: string, action: string): Promise<void> {
-  await pickFolder(name);
-  await sees(page, 'Read: ');
-  await click(page, action);
-  await dialogGone(page);
-}
-
 describe('a data set', () => {
   it('is read file by file in the browser, and its list agrees with the usual tool', async () => {
     await page.goto(`${house.address}/moves/${reference}/save`);
     await click(page, `Read every file of ${dataSet}`);
-    await pickFolder('before');
+    await pickFolder(page, join(folder, 'before'));
     await sees(page, `Read: ${fileCount} of ${fileCount} files`);
     await click(page, 'Record the list');
     await dialogGone(page);
@@ -126,7 +115,7 @@ describe('a data set', () => {
     renameSync(join(odd, 'line\nfeed.txt'), join(odd, 'line_feed.txt'));
     writeFileSync(join(folder, 'copy/letter.txt'), 'Dear 0dd');
     await click(page, `Compare file by file: ${dataSet} on B-07`);
-    await readFolder('copy', 'Record and compare');
+    await readFolder(page, join(folder, 'copy'), 'Record and compare');
     await sees(page, '1 differ: copy them again, then compare');
     await page.goto(`${house.address}/moves/${reference}/cross`);
     await sees(page, '1 file differs, first letter.txt');
@@ -134,7 +123,7 @@ describe('a data set', () => {
     await page.goto(`${house.address}/moves/${reference}/save`);
     cpSync(join(folder, 'before/letter.txt'), join(folder, 'copy/letter.txt'));
     await click(page, `Compare again: ${dataSet} on B-07`);
-    await readFolder('copy', 'Record and compare');
+    await readFolder(page, join(folder, 'copy'), 'Record and compare');
     await sees(page, `all ${fileCount} files compared`);
     await page.goto(`${house.address}/moves/${reference}/cross`);
     await sees(page, 'The Line');
@@ -150,7 +139,7 @@ describe('a data set', () => {
     await page.goto(`${house.address}/moves/${reference}/hand-over`);
     await sees(page, `${dataSet}: its list of files from before has not been compared with what came back.`);
     await click(page, `Read what came back of ${dataSet}`);
-    await readFolder('after', 'Record and compare');
+    await readFolder(page, join(folder, 'after'), 'Record and compare');
     // Ten before: one gone, one changed, one renamed, seven the same; and one that was not there.
     await sees(page, '7 the same, 1 changed, 1 renamed, 1 missing, 1 added; 4 open');
     await sees(page, `${dataSet}: 4 files differ and nobody has said why`);

@@ -17,6 +17,7 @@ import { FilesModule } from './files/files.module';
 import { FleetModule } from './moves/fleet/fleet.module';
 import { LogModule } from './log/log.module';
 import { MovesModule } from './moves/moves.module';
+import { PaperModule } from './paper/paper.module';
 import type { Settings } from './settings';
 import { TodayModule } from './today/today.module';
 import { VaultModule } from './vault/vault.module';
@@ -60,6 +61,7 @@ export class AppModule {
         MovesModule,
         FleetModule,
         FilesModule,
+        PaperModule,
         DrivesModule,
         VaultModule.from(settings.vault),
         TodayModule,

@@ -47,6 +47,7 @@ function sheet(change: Partial<HandoverSheet>): HandoverSheet {
     files: [],
     overrules: [],
     openPoints: [],
+    copies: [],
     backups: [],
     signed: null,
     ...change,
@@ -67,6 +68,10 @@ function signs(text: string): ReadonlyMap<string, number> {
     counted.set(sign, (counted.get(sign) ?? 0) + 1);
   return counted;
 }
+
+const rightToLeft = /[\p{Script=Hebrew}\p{Script=Arabic}]/u;
+const isMixed = (text: string) =>
+  rightToLeft.test(text) && /[^\s\p{Script=Hebrew}\p{Script=Arabic}]/u.test(text);
 
 const scripts: Readonly<Record<string, string>> = {
   Latin: 'ÆrøskøbingŁódźĞüneşĐặngVănṀŋəq̃x̧naïve',
@@ -167,7 +172,8 @@ describe('paper prints whatever it is given', () => {
           const sorted = row.toSorted((a, b) => a.x - b.x);
           for (const [index, one] of sorted.entries()) {
             const next = sorted[index + 1];
-            if (next)
+            // The reader joins a word of the other direction to the run before it, over what is drawn between them.
+            if (next && !isMixed(one.text))
               expect([one.text, next.text, one.end - next.x > 1]).toEqual([one.text, next.text, false]);
           }
         }

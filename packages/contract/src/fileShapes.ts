@@ -52,6 +52,7 @@ export const DriveViewSchema = DriveSchema.extend({
       label: z.string(),
       sizeBytes: count,
       dataSets: count,
+      grades: z.string(),
       keepUntil: z.string().nullable(),
     }),
   ),

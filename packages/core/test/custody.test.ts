@@ -144,7 +144,9 @@ describe('a sample', () => {
       sampled,
     );
     expect(readGate(made)).toMatchObject({ state: 'closed' });
-    expect(readGate(made)?.sentence).toContain('Only samples were compared of Documents, Pictures');
+    expect(readGate(made)?.sentence).toContain(
+      'Documents (none compared in full), Pictures (none compared in full)',
+    );
     const full = compared(compared(made, 0), 0, 'full', 'pictures');
     expect(readGate(full)?.state).toBe('green');
   });

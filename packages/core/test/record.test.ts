@@ -207,7 +207,7 @@ describe('the Line', () => {
   it('cannot be crossed while a gate is closed, and the reason is said', () => {
     const outcome = signStep(ready(planned()), 'erase-disk', { actualMinutes: null, note: '' }, technician);
     expect(codesOf(outcome)).toEqual(['step-locked']);
-    expect(!outcome.ok && outcome.problems[0]?.sentence).toContain('Not verified yet: Documents (0 of 2)');
+    expect(!outcome.ok && outcome.problems[0]?.sentence).toContain('Short of copies: Documents (0 of 2)');
   });
 
   it('is signed by serial and size as the installer shows them, and by nothing else', () => {

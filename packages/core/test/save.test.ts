@@ -129,6 +129,7 @@ describe('what is at risk', () => {
         destinationId: 'b-07',
         verifiedAt: '2026-03-02T10:00:00.000Z',
         verifiedBy: 'Ines',
+        check: { method: 'full' as const, files: documents.fileCount },
       },
     ];
     const [first, second] = copiesOf(
@@ -150,6 +151,7 @@ describe('what is at risk', () => {
         destinationId: 'cloud',
         verifiedAt: '2026-03-02T10:00:00.000Z',
         verifiedBy: 'Ines',
+        check: { method: 'full' as const, files: documents.fileCount },
       },
     ];
     const counted = (cloudCopyCounts: boolean) =>

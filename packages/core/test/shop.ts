@@ -267,6 +267,7 @@ export const anyPractice: fc.Arbitrary<Practice> = fc.record({
   otherDisks: fc.constantFrom('unplug' as const, 'tell-apart' as const),
   savedAs: fc.constantFrom('data' as const, 'image' as const, 'both' as const),
   copiesBeforeLine: fc.constantFrom(1 as const, 2 as const),
+  copyProof: fc.constantFrom('compared' as const, 'sampled' as const, 'stated' as const),
   cloudCopyCounts: fc.boolean(),
   dataPartition: fc.constantFrom('one' as const, 'separate' as const),
   encryption: fc.constantFrom('during-setup' as const, 'after' as const, 'off' as const),

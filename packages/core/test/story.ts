@@ -7,10 +7,12 @@ import {
   plan,
   prepare,
   readPlan,
+  recordCheck,
   setDataSets,
   setDestinations,
   signStep,
   takeSurvey,
+  type Step,
 } from '../src';
 import { documents, done, driveB7, emptyMove, laptopSurvey, now, pictures, share, technician } from './shop';
 
@@ -61,6 +63,20 @@ export const later = (minutes: number, context: CommandContext = technician): Co
 /** What the installer's page shows of the bench laptop's disk, in GiB though it says GB. */
 export const shownByInstaller = { serialEnd: '9C2E', sizeShown: 238.5 };
 
+/** Compares in full every copy that a step verifies; Save then signs the step. */
+export function compareAll(move: Move, { effects }: Step, context: CommandContext = technician): Move {
+  const pairs = effects.flatMap((effect) =>
+    effect.kind === 'verified-copy'
+      ? effect.dataSetIds.map((dataSetId) => ({ dataSetId, destinationId: effect.destinationId }))
+      : [],
+  );
+  return pairs.reduce((current, pair) => {
+    const files = current.dataSets.find(({ id }) => id === pair.dataSetId)?.fileCount ?? 0;
+    const check = { method: 'full' as const, files };
+    return done(recordCheck(current, { ...pair, check, count: 0, files: [] }, context));
+  }, move);
+}
+
 /** Signs every open step until `stopAt`, as a technician would go down the list. */
 export function signThrough(move: Move, stopAt?: string): Move {
   let current = move;
@@ -70,6 +86,10 @@ export function signThrough(move: Move, stopAt?: string): Move {
     // Accounting for every file signs itself, on Hand over.
     if (!step || step.kind === 'sign-off' || step.kind === 'reconcile' || step.kind === stopAt)
       return current;
+    if (step.effects.some(({ kind }) => kind === 'verified-copy')) {
+      current = compareAll(current, step, later(count));
+      continue;
+    }
     const actualMinutes = Math.max(5, Math.ceil(step.waiting.low));
     const atLine = current.plan?.runbook.steps[current.plan.runbook.lineIndex ?? -1] === step;
     const signing = { actualMinutes, note: '', ...(atLine ? { crossing: shownByInstaller } : {}) };

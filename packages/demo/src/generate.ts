@@ -77,7 +77,8 @@ export function generateDemo(input: DemoInput): Demo {
       house,
       startedAt,
     );
-    tellStory(recorder, progress, {
+    tellStory(recorder, {
+      progress,
       random,
       tables,
       group,

@@ -27,7 +27,6 @@ import {
   startStep,
   systemDisk,
   takeSurvey,
-  tickCopy,
   typeFact,
   unsignStep,
   valueOf,
@@ -38,13 +37,15 @@ import {
   type Crossing,
   type Move,
 } from '@ulvane/core';
-import { compareDesktop, readDesktop } from './desktopFiles';
+import { compareCopies, compareCopy } from './copyStory';
 import { planSomeDiskWork } from './diskStory';
+import { compareFiles, readFiles } from './fileStory';
 import { between, pick, type Random } from './random';
 import type { Recorder } from './recorder';
 import type { DemoTables, Group, Progress } from './tables';
 
 type StoryInput = {
+  readonly progress: Progress;
   readonly random: Random;
   readonly tables: DemoTables;
   readonly group: Group;
@@ -75,7 +76,8 @@ function reaches(progress: Progress, stage: Progress): boolean {
 }
 
 /** Tells one move as far as its progress says. */
-export function tellStory(recorder: Recorder, progress: Progress, input: StoryInput): void {
+export function tellStory(recorder: Recorder, input: StoryInput): void {
+  const { progress } = input;
   const technician = pick(input.random, input.tables.colleagues.technicians);
   recorder.play(technician, (move) =>
     setIdentity(move, { owner: input.group.owner, site: input.site, dueOn: input.dueOn }),
@@ -91,9 +93,8 @@ export function tellStory(recorder: Recorder, progress: Progress, input: StoryIn
   if (!choose(recorder, technician, input)) return;
   if (!reaches(progress, 'saved')) return;
   listAndCopy(recorder, technician, input);
-  if (progress === 'half' || progress === 'settling' || progress === 'done')
-    readDesktop(recorder, technician);
   if (!reaches(progress, 'planned')) return;
+  readFiles(recorder, technician);
   getReady(recorder, technician, input);
   if (progress === 'planned' || progress === 'half') planSomeDiskWork(recorder, technician);
   recorder.wait(2);
@@ -257,11 +258,17 @@ function crossingAt({ plan, facts }: Move, stepId: string): Crossing | undefined
       };
 }
 
+/** Settings of a few bytes: their second copy is left to a statement, where the route keeps the data or nobody has looked yet. */
+function statedIn({ decision }: Move, nobodyLooked: boolean): readonly string[] {
+  const kept = decision !== null && routes[decision.routeId].writesOver === 'nothing';
+  return kept || nobodyLooked ? ['printers'] : [];
+}
+
 /** Signs the next steps that are open, starting the wait of those that have one. */
 function signSome(
   recorder: Recorder,
   technician: string,
-  { random, house, until }: StoryInput,
+  { random, house, until, progress }: StoryInput,
   count: number,
   stopBefore?: (kind: string) => boolean,
 ): void {
@@ -283,13 +290,16 @@ function signSome(
       waited = Math.round(step.waiting.likely * (0.8 + random() * 0.5));
       recorder.wait(waited);
     }
+    const note = random() < 0.08 ? 'went smoothly' : '';
+    compareCopies(recorder, technician, step, statedIn(recorder.current, progress === 'half'));
+    if (isSigned(recorder.current.signatures, step.id)) continue;
     recorder.play(technician, (current, context) =>
       signStep(
         current,
         step.id,
         {
           actualMinutes: waited > 0 ? waited : null,
-          note: random() < 0.08 ? 'went smoothly' : '',
+          note,
           crossing: crossingAt(current, step.id),
         },
         context,
@@ -348,7 +358,7 @@ function crossAndSettle(
 function finish(recorder: Recorder, technician: string, input: StoryInput): void {
   const { dataSets } = recorder.current;
   recorder.wait(12);
-  compareDesktop(recorder, technician);
+  compareFiles(recorder, technician);
   const found = dataSets
     .filter((dataSet) => !listOf(recorder.current.fileLists, dataSet, 'before'))
     .map(({ id, fileCount, sizeBytes }) => ({ dataSetId: id, fileCount, sizeBytes, explanation: '' }));
@@ -431,13 +441,7 @@ function tellTrouble(recorder: Recorder, technician: string, input: StoryInput):
       unsignStep(move, verify.id, 'A checksum differed when the drive was read a second time.', context),
     );
   recorder.wait(9);
-  if (
-    first.takes.includes(dataSet.id) &&
-    !recorder.current.copies.some((copy) => copy.dataSetId === dataSet.id && copy.destinationId === first.id)
-  )
-    recorder.play(technician, (move, context) =>
-      tickCopy(move, { dataSetId: dataSet.id, destinationId: first.id, verified: true }, context),
-    );
+  if (first.takes.includes(dataSet.id)) compareCopy(recorder, technician, dataSet, first.id, true);
   recorder.play(technician, (move, context) => prepare(move, { power: null }, context));
   if (recorder.current.plan && !lineCrossed(recorder.current.plan.runbook, recorder.current.signatures))
     recorder.play(

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { DifferenceGroup, DifferenceLine, MoveView } from '@ulvane/contract';
-import { formulaCell, recordExplained, type DifferenceKind } from '@ulvane/core';
+import { formulaCell, recordExplained, type DifferenceKind, type ExplainedFile } from '@ulvane/core';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Clock } from '../clock/clock';
@@ -95,6 +95,27 @@ export class DifferencesService {
       [id, kind, folder, after, limit],
     );
     return rows.map(lineOf);
+  }
+
+  /** Files that are not as they were, by name and with their reason; what a system made by itself is left out. */
+  async named(
+    ids: readonly string[],
+    most: number,
+  ): Promise<{ readonly files: readonly ExplainedFile[]; readonly fileCount: number }> {
+    const rows: (Row & { readonly total: number })[] = await this.dataSource.query(
+      `SELECT ${columns}, (count(*) OVER ())::int AS total FROM difference
+       WHERE reconciliation_id = ANY($1) AND noise IS NULL
+       ORDER BY kind, coalesce(path_after, path_before) LIMIT $2`,
+      [ids, most],
+    );
+    return {
+      fileCount: rows[0]?.total ?? 0,
+      files: rows.map(({ kind, path_before, path_after, reason }) => ({
+        path: path_before ?? path_after ?? '',
+        kind: kind === 'missing' ? 'not here' : kind,
+        reason: reason ?? 'No reason is given yet.',
+      })),
+    };
   }
 
   /** The CSV in pieces: every difference, with what was said of it. */

@@ -14,5 +14,6 @@ import { FilesController } from './files.controller';
   imports: [TypeOrmModule.forFeature([FileEntryEntity, DifferenceEntity]), MovesModule, HouseModule],
   controllers: [FilesController],
   providers: [FileListsReader, FileListsWriter, Comparing, DifferencesService],
+  exports: [DifferencesService],
 })
 export class FilesModule {}

@@ -1,21 +1,17 @@
-import { Controller, Header, StreamableFile } from '@nestjs/common';
+import { Controller, Header } from '@nestjs/common';
 import { api, type MoveList, type MoveView } from '@ulvane/contract';
 import { importMove, setIdentity, takeSurvey, type MoveExport } from '@ulvane/core';
 import { ProblemError } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
-import { HouseService } from '../house/house.service';
 import { MovesReader } from './moves.reader';
 import { MovesWriter } from './moves.writer';
 import { readSurvey } from './readSurvey';
-import { Workers } from '../threads/workers';
 
 @Controller()
 export class MovesController {
   constructor(
     private readonly reader: MovesReader,
     private readonly writer: MovesWriter,
-    private readonly house: HouseService,
-    private readonly workers: Workers,
   ) {}
 
   @Serves(api.moves)
@@ -55,21 +51,6 @@ export class MovesController {
   @Header('Content-Disposition', 'attachment')
   document(@Input(api.exportMove) { params }: InputOf<typeof api.exportMove>): Promise<MoveExport> {
     return this.reader.document(params.reference ?? '');
-  }
-
-  @Serves(api.handoverPdf)
-  async pdf(@Input(api.handoverPdf) { params }: InputOf<typeof api.handoverPdf>): Promise<StreamableFile> {
-    const { move } = await this.reader.one(params.reference ?? '');
-    const [house, organisation] = await Promise.all([this.house.house(), this.house.organisation()]);
-    const sheet = await this.workers.run('handoverPdfTask', {
-      move,
-      house,
-      organisation: organisation.name,
-    });
-    return new StreamableFile(sheet, {
-      type: 'application/pdf',
-      disposition: `attachment; filename="${move.reference}-hand-over.pdf"`,
-    });
   }
 
   @Serves(api.setIdentity)

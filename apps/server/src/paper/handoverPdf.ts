@@ -1,31 +1,5 @@
 import { handoverSheet, type HandoverSheet, type House, type Move } from '@ulvane/core';
-import pdfmake from 'pdfmake';
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { faces, houseFace } from './faces';
-import { orderLinesAsRead } from './lineOrder';
-import { piecesOf, type Piece } from './pieces';
-
-pdfmake.setFonts(
-  Object.fromEntries(
-    faces.map(({ name, normal, bold }) => [name, { normal, bold, italics: normal, bolditalics: bold }]),
-  ),
-);
-// The sheet is made of text alone: nothing is fetched, and only the fonts are read.
-const fontFiles = new Set(faces.flatMap(({ normal, bold }) => [normal, bold]));
-pdfmake.setUrlAccessPolicy(() => false);
-pdfmake.setLocalAccessPolicy((path: string) => fontFiles.has(path));
-orderLinesAsRead();
-
-/** Text of any script, as pdfmake takes it. */
-const words = (text: string): Piece[] => [...piecesOf(text)];
-
-function heading(text: string): Content {
-  return { text: words(text), bold: true, fontSize: 12, margin: [0, 12, 0, 4] };
-}
-
-function list(items: readonly string[], nothing: string): Content {
-  return items.length === 0 ? { text: words(nothing) } : { ul: items.map((item) => ({ text: words(item) })) };
-}
+import { documentPdf, heading, list, words } from './document';
 
 /** The hand-over sheet of a move as an A4 PDF. */
 export function handoverPdf(move: Move, house: House, organisation: string): Promise<Buffer> {
@@ -34,17 +8,11 @@ export function handoverPdf(move: Move, house: House, organisation: string): Pro
 
 /** A hand-over sheet as an A4 PDF: text of any script, none of it off the page. */
 export function sheetPdf(sheet: HandoverSheet, reference: string, organisation: string): Promise<Buffer> {
-  const definition: TDocumentDefinitions = {
-    pageSize: 'A4',
-    pageMargins: [48, 48, 48, 48],
-    info: { title: `Hand-over sheet ${reference}`, author: organisation },
-    defaultStyle: { font: houseFace.name, fontSize: 9.5, lineHeight: 1.15 },
-    footer: (page, pages) => ({
-      text: words(`${organisation} · ${reference} · ${page} of ${pages}`),
-      alignment: 'center',
-      fontSize: 8,
-      margin: [0, 12, 0, 0],
-    }),
+  return documentPdf({
+    title: 'Hand-over sheet',
+    organisation,
+    reference,
+    fontSize: 9.5,
     content: [
       { text: 'Hand-over sheet', fontSize: 18, bold: true },
       { text: words(sheet.title), fontSize: 12, margin: [0, 2, 0, 8] },
@@ -75,6 +43,8 @@ export function sheetPdf(sheet: HandoverSheet, reference: string, organisation: 
       list(sheet.openPoints, 'None.'),
       heading('Gates that were overruled'),
       list(sheet.overrules, 'None.'),
+      heading('Copies before the Line, and how they were checked'),
+      list(sheet.copies, 'No copy is recorded.'),
       heading('The backups'),
       list(sheet.backups, 'No backup is noted.'),
       heading('What was done, and by whom'),
@@ -103,6 +73,5 @@ export function sheetPdf(sheet: HandoverSheet, reference: string, organisation: 
         ],
       },
     ],
-  };
-  return pdfmake.createPdf(definition).getBuffer();
+  });
 }

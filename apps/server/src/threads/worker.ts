@@ -1,7 +1,8 @@
-import type { House, Move } from '@ulvane/core';
+import type { House, Move, OwnerSheetInput } from '@ulvane/core';
 import { answer } from './answer';
 import { checkCopy, reconcileLists, type CheckInput, type ReconcileInput } from './compareTask';
 import { handoverPdf } from '../paper/handoverPdf';
+import { ownerPdf } from '../paper/ownerPdf';
 import { readList, type ReadListInput } from './readListTask';
 
 // What the pool of threads runs: each task is an export of this file.
@@ -14,3 +15,8 @@ export const handoverPdfTask = (input: {
   readonly house: House;
   readonly organisation: string;
 }) => answer(() => handoverPdf(input.move, input.house, input.organisation));
+export const ownerPdfTask = (input: {
+  readonly move: Move;
+  readonly house: House;
+  readonly input: OwnerSheetInput;
+}) => answer(() => ownerPdf(input.move, input.house, input.input));

@@ -1,5 +1,5 @@
 import { custodyOf, type DataSet, type Runbook } from '@ulvane/core';
-import { line, curveStepAfter } from 'd3';
+import { line, curveStepAfter } from 'd3-shape';
 import { useId } from 'react';
 
 type CustodyChartProps = {

@@ -1,5 +1,6 @@
 import { printBothUnits, printBytes, type Fate, type Segment, type UnitFamily } from '@ulvane/core';
-import { ticks as niceTicks, type ScaleLinear } from 'd3';
+import { ticks as niceTicks } from 'd3-array';
+import type { ScaleLinear } from 'd3-scale';
 import { ZoomIn, ZoomOut } from 'lucide-react';
 import { useId, useMemo, useState } from 'react';
 import { SegmentTable } from './SegmentTable';

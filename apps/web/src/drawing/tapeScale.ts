@@ -1,5 +1,5 @@
 import type { Segment } from '@ulvane/core';
-import { scaleLinear, type ScaleLinear } from 'd3';
+import { scaleLinear, type ScaleLinear } from 'd3-scale';
 
 /** A very small partition still gets so many pixels, as long as there are not too many of them. */
 const smallest = 9;

@@ -138,11 +138,11 @@ const shownMoves = 3;
 /** What moves have on a drive: a few in full, more of them summed up and to be opened. */
 function Contents({ drive: { contents } }: { readonly drive: DriveView }) {
   if (contents.length === 0) return <span className="soft">nothing of a move</span>;
-  const lines = contents.map(({ reference, label, sizeBytes, keepUntil }) => (
+  const lines = contents.map(({ reference, label, sizeBytes, keepUntil, grades }) => (
     <li key={reference + label}>
       <Link to={`/moves/${reference}/save`}>{reference}</Link> {printBytes(sizeBytes, 'decimal')}
       <span className="small-print">
-        {keepUntil === null ? ', no last day noted' : `, until ${keepUntil}`}
+        {keepUntil === null ? ', no last day noted' : `, until ${keepUntil}`}; {grades || 'no copy recorded'}
       </span>
     </li>
   ));

@@ -1,12 +1,13 @@
 import {
   accountFor,
   completeness,
-  copiesOf,
   isSigned,
+  printCount,
   printMinutes,
-  routes,
+  readCopies,
   stageOf,
   stages,
+  stagesDone,
   stageTitles,
   totalMinutes,
   type Stage,
@@ -19,14 +20,16 @@ import { stagePlaces } from './stagePlaces';
 
 /** The seven stages with one line about each; the double bar is the Line. */
 export function StageStrip() {
-  const { move } = useOpenMove();
+  const { move, practice } = useOpenMove();
   const present = stageOf(move);
+  const finished = stagesDone(move, practice);
   const about = useStageLines();
   return (
     <nav className="stages" aria-label="Stages">
       {stagePlaces.map(({ stage, path }, index) => {
-        const done = stages.indexOf(stage) < stages.indexOf(present);
-        const state = done ? 'done' : stage === present ? 'now' : '';
+        const done = finished.has(stage);
+        const passed = stages.indexOf(stage) < stages.indexOf(present);
+        const state = done ? 'done' : stage === present || passed ? 'now' : '';
         return (
           <Fragment key={stage}>
             {stage === 'cross' && <span className="the-line" role="img" aria-label="The Line" />}
@@ -36,6 +39,7 @@ export function StageStrip() {
               aria-keyshortcuts={String(index + 1)}
             >
               {done && <span aria-hidden="true">✓ </span>}
+              {done && <span className="visually-hidden">Done: </span>}
               {stageTitles[stage]}
               <small>
                 {stage === present && 'now: '}
@@ -60,16 +64,8 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
       ? ''
       : `${own.filter(({ id }) => isSigned(move.signatures, id)).length} of ${own.length} steps`;
   };
-  const copies = move.decision
-    ? copiesOf(
-        move.dataSets,
-        move.destinations,
-        move.copies,
-        routes[move.decision.routeId].writesOver,
-        practice,
-      )
-    : [];
-  const short = copies.filter(({ verified, needed }) => verified < needed).length;
+  const { status, counting } = readCopies(move, practice);
+  const short = status.filter((line) => line.short !== null).length;
   const closed = reading?.gates.filter(({ state }) => state === 'closed').length ?? 0;
   const settle = totalMinutes(steps.filter(({ stage }) => stage === 'settle'));
   const open = accountFor(move).filter(({ state }) => state === 'open').length;
@@ -79,9 +75,9 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
     save:
       move.dataSets.length === 0
         ? 'no data set yet'
-        : short === 0 && copies.length > 0
-          ? 'all copies verified'
-          : `${move.dataSets.length} sets, ${short} short`,
+        : short === 0
+          ? `${counting.length} of ${move.copies.length} copies count`
+          : `${printCount(move.dataSets.length, 'set')}, ${short} short`,
     prepare: move.plan ? signed('prepare') || 'ready' : 'no runbook yet',
     cross: !move.plan
       ? ''

@@ -1,5 +1,6 @@
 import {
   decide,
+  decideInput,
   findModel,
   findRelease,
   readPlan,
@@ -16,12 +17,9 @@ import { useOpenMove } from './MoveContext';
 
 /** What the open move is decided from. */
 export function useDecideInput(): DecideInput {
-  const { move, house, practice } = useOpenMove();
+  const { move, house } = useOpenMove();
   const today = useNow(60_000).slice(0, 10);
-  return useMemo(
-    () => ({ facts: move.facts, catalogue: house.catalogue, practice, today }),
-    [move.facts, house.catalogue, practice, today],
-  );
+  return useMemo(() => decideInput(move, house, today), [move, house, today]);
 }
 
 /** Assessment and candidates of the open move. */

@@ -85,6 +85,17 @@ export const movesApi = {
     produces: 'application/pdf',
   }),
 
+  ownerPdf: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/owner.pdf',
+    summary: 'The sheet that the owner keeps',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: z.any(),
+    produces: 'application/pdf',
+  }),
+
   previewSurvey: endpoint({
     method: 'POST',
     path: '/surveys/preview',

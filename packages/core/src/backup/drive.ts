@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { fileSystemIds } from '../catalogue/fileSystems';
 import { neededOn } from './allocation';
-import { linkClasses, mediumClasses, type DataSet, type Destination } from './dataSet';
+import { linkClasses, mediumClasses, type Copy, type DataSet, type Destination } from './dataSet';
+import { countGrades } from './grade';
 import type { Retention } from './retention';
 
 export const driveHealths = ['good', 'worn', 'failing', 'unknown'] as const;
@@ -35,6 +36,8 @@ export type DriveContent = {
   readonly label: string;
   readonly sizeBytes: number;
   readonly dataSets: number;
+  /** How its copies there were checked: '2 compared, 1 stated'; empty while none is recorded. */
+  readonly grades: string;
   /** ISO date until which it is kept; null while that is not said. */
   readonly keepUntil: string | null;
 };
@@ -43,6 +46,7 @@ type Holder = {
   readonly reference: string;
   readonly dataSets: readonly DataSet[];
   readonly destinations: readonly Destination[];
+  readonly copies: readonly Copy[];
   readonly retention: readonly Retention[];
 };
 
@@ -61,6 +65,7 @@ export function contentOn(driveId: string, move: Holder): readonly DriveContent[
           // As it lies there: in whole clusters, with its folders.
           sizeBytes: sets.reduce((sum, set) => sum + neededOn(set, destination).bytes, 0),
           dataSets: sets.length,
+          grades: countGrades(move.copies.filter(({ destinationId }) => destinationId === destination.id)),
           keepUntil: kept?.keepUntil ?? null,
         },
       ];

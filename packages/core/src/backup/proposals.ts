@@ -1,4 +1,4 @@
-import { diskMark, partitionBytes, systemDisk, type Disk } from '../survey/disk';
+import { diskMark, partitionBytes, systemDisk, type Disk, type Partition } from '../survey/disk';
 import { valueOf, type Facts } from '../survey/facts';
 import type { SurveyFolder } from '../survey/format';
 import type { DataSet } from './dataSet';
@@ -17,21 +17,34 @@ export function slugOf(name: string, taken: ReadonlySet<string>): string {
   return slug;
 }
 
-function placeOf(path: string, disks: readonly Disk[], system: Disk | undefined): DataSet['place'] {
-  let best: { readonly length: number; readonly place: DataSet['place'] } = {
+type PlaceOfPath = {
+  readonly place: DataSet['place'];
+  /** Undefined when no partition is known to be mounted there. */
+  readonly disk: Disk | undefined;
+  readonly partition: Partition | undefined;
+};
+
+/** The partition that a path is on: the longest mount wins. */
+export function placeOfPath(path: string, disks: readonly Disk[], system: Disk | undefined): PlaceOfPath {
+  let best: PlaceOfPath & { readonly length: number } = {
     length: -1,
     place: 'system-partition',
+    disk: undefined,
+    partition: undefined,
   };
   for (const disk of disks)
-    for (const { mountedAt, role } of disk.partitions) {
+    for (const partition of disk.partitions) {
+      const { mountedAt, role } = partition;
       if (mountedAt === undefined || mountedAt.length <= best.length) continue;
       if (path === mountedAt || path.startsWith(mountedAt.endsWith('/') ? mountedAt : `${mountedAt}/`))
         best = {
           length: mountedAt.length,
           place: disk !== system ? 'other-disk' : role === 'data' ? 'data-partition' : 'system-partition',
+          disk,
+          partition,
         };
     }
-  return best.place;
+  return best;
 }
 
 /** Data sets that a survey's measured folders propose; those already listed under the same path are left out. */
@@ -56,7 +69,7 @@ export function proposeDataSets(
         sizeBytes: folder.sizeBytes,
         fileCount: folder.fileCount,
         largestFileBytes: folder.largestFileBytes ?? 0,
-        place: placeOf(folder.path, disks, system),
+        place: placeOfPath(folder.path, disks, system).place,
       };
     });
 }

@@ -1,14 +1,11 @@
 import type { RouteDefinition } from '../route/definition';
 import type { DataSet } from './dataSet';
 
-/**
- * Whether a route erases a data set where it lies. `insured`: not by plan, and it is backed up all
- * the same.
- */
-export function riskOf(
-  dataSet: Pick<DataSet, 'place'>,
-  writesOver: RouteDefinition['writesOver'],
-): 'at-risk' | 'insured' {
+/** At risk: erased by the route's plan. Insured: kept by it, and backed up as well. */
+export type Risk = 'at-risk' | 'insured';
+
+/** Whether a route erases a data set where it is. */
+export function riskOf(dataSet: Pick<DataSet, 'place'>, writesOver: RouteDefinition['writesOver']): Risk {
   if (writesOver === 'nothing') return 'insured';
   if (writesOver === 'second-disk') return dataSet.place === 'other-disk' ? 'at-risk' : 'insured';
   if (dataSet.place === 'other-disk') return 'insured';

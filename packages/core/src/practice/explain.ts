@@ -91,6 +91,28 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
     ],
     effect: 'One more copy-and-verify step for each data set, and a gate that waits for it.',
   },
+  copyProof: {
+    title: 'How a copy of what is erased is checked',
+    defaultBecause: 'A copy that nobody has read is a hope; the comparison runs by itself.',
+    sides: [
+      {
+        value: 'compared',
+        label: 'one copy compared in full, the others at least sampled',
+        reason: 'Every file is known to be on one device; a bad cable or a bad sector shows before the Line.',
+      },
+      {
+        value: 'sampled',
+        label: 'a random sample is enough',
+        reason: 'A sample finds what damages many files, in minutes where a comparison takes hours.',
+      },
+      {
+        value: 'stated',
+        label: 'a statement by hand is enough',
+        reason: 'Where the copying program compares by itself, its word need not be proved twice.',
+      },
+    ],
+    effect: 'Which copies the gate before the Line counts. What the route keeps needs a statement only.',
+  },
   cloudCopyCounts: {
     title: 'A cloud copy counts as a copy',
     defaultBecause: 'A gate counts only what has been compared by checksum.',

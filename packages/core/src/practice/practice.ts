@@ -14,6 +14,8 @@ export const PracticeSchema = z.strictObject({
   otherDisks: z.enum(['unplug', 'tell-apart']),
   savedAs: z.enum(['data', 'image', 'both']),
   copiesBeforeLine: z.union([z.literal(1), z.literal(2)]),
+  // Houses of earlier releases never said.
+  copyProof: z.enum(['compared', 'sampled', 'stated']).default('compared'),
   cloudCopyCounts: z.boolean(),
   dataPartition: z.enum(['one', 'separate']),
   encryption: z.enum(['during-setup', 'after', 'off']),
@@ -53,6 +55,7 @@ export const defaultPractice: Practice = {
   otherDisks: 'tell-apart',
   savedAs: 'data',
   copiesBeforeLine: 2,
+  copyProof: 'compared',
   cloudCopyCounts: false,
   dataPartition: 'one',
   encryption: 'after',

@@ -1,12 +1,14 @@
+import { countGrades } from '../backup/grade';
+import { minutesBetween } from '../quantity/day';
 import type { Signature } from '../runbook/signature';
-import { isSigned } from '../runbook/signature';
+import { isSigned, standingOf } from '../runbook/signature';
 import type { Move } from './move';
 
 /**
- * Keeps the runbook's copy steps and the ticks on Save telling the same: a destination whose copies
- * are all verified has its steps signed, and one that lost a verified copy has them open again.
+ * Keeps the runbook's copy steps and the copies on Save in agreement: a destination that has all its copies has its
+ * steps signed, with their grades and with the minutes since the start, and one that lost a copy has them open again.
  */
-export function alignCopySteps(move: Move, at: string, by: string, note = 'ticked on Save'): Move {
+export function alignCopySteps(move: Move, at: string, by: string): Move {
   const steps = move.plan?.runbook.steps ?? [];
   const added: Signature[] = [];
   for (const destination of move.destinations) {
@@ -18,10 +20,12 @@ export function alignCopySteps(move: Move, at: string, by: string, note = 'ticke
     );
     // Copying may be signed before verifying is; only a verified step that is no longer true is opened.
     const wasVerified = isSigned(move.signatures, `verify:${destination.id}`);
+    const note = countGrades(move.copies.filter(({ destinationId }) => destinationId === destination.id));
     for (const { id, title } of own) {
-      const signed = isSigned(move.signatures, id);
-      if (whole && !signed)
-        added.push({ stepId: id, title, action: 'sign', at, by, actualMinutes: null, note });
+      const { state, last } = standingOf(move.signatures, id);
+      const signed = state === 'signed';
+      const actualMinutes = state === 'started' && last ? Math.round(minutesBetween(last.at, at)) : null;
+      if (whole && !signed) added.push({ stepId: id, title, action: 'sign', at, by, actualMinutes, note });
       if (!whole && signed && wasVerified)
         added.push({
           stepId: id,

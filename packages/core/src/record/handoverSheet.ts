@@ -1,3 +1,4 @@
+import { describeGrade } from '../backup/grade';
 import { findRelease, releaseTitle } from '../catalogue/find';
 import { printBothUnits } from '../quantity/bytes';
 import { printCount } from '../quantity/count';
@@ -30,6 +31,8 @@ export type HandoverSheet = {
   }[];
   readonly overrules: readonly string[];
   readonly openPoints: readonly string[];
+  /** Every copy with its grade, a sentence a data set. */
+  readonly copies: readonly string[];
   /** What becomes of the backups, a sentence each. */
   readonly backups: readonly string[];
   readonly signed: string | null;
@@ -79,6 +82,14 @@ export function handoverSheet(move: Move, { catalogue }: House): HandoverSheet {
         `${gates.find(({ id }) => id === gateId)?.title ?? gateId}: overruled by ${by}, ${at.slice(0, 10)}: ${reason}`,
     ),
     openPoints: handover.openPoints,
+    copies: move.dataSets.flatMap(({ id, name }) => {
+      const own = move.copies.filter(({ dataSetId }) => dataSetId === id);
+      const on = (destinationId: string) =>
+        move.destinations.find((destination) => destination.id === destinationId)?.name ?? destinationId;
+      return own.length === 0
+        ? []
+        : [`${name}: ${own.map((copy) => `${on(copy.destinationId)} ${describeGrade(copy)}`).join('; ')}.`];
+    }),
     backups: move.retention.map(
       ({ label, place, keepUntil, wiped }) =>
         `${label}: ${place}; ${wiped ? `wiped on ${wiped.at.slice(0, 10)} by ${wiped.by}, ${wiped.method}` : `kept until ${keepUntil}, then wiped`}.`,

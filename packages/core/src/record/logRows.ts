@@ -1,3 +1,4 @@
+import { proofs } from '../backup/grade';
 import type { ChainLine } from './chain';
 import type { Stage } from './stage';
 
@@ -16,6 +17,11 @@ const stageByKind: Readonly<Record<string, LogStage>> = {
   'practice-followed': 'decide',
   'data-sets-set': 'save',
   'destinations-set': 'save',
+  'copy-compared': 'save',
+  'copy-sampled': 'save',
+  'copy-stated': 'save',
+  'copy-withdrawn': 'save',
+  // Written by earlier releases, which did not tell the grades apart.
   'copy-verified': 'save',
   'copy-unverified': 'save',
   'copy-differs': 'save',
@@ -41,6 +47,7 @@ const exceptions: ReadonlySet<string> = new Set([
   'gate-overruled',
   'step-unsigned',
   'step-corrected',
+  'copy-withdrawn',
   'copy-unverified',
   'copy-differs',
   'record-repaired',
@@ -54,6 +61,34 @@ const landmarks: ReadonlySet<string> = new Set(['move-started', 'route-chosen', 
 
 export function isException({ kind }: Pick<ChainLine, 'kind'>): boolean {
   return exceptions.has(kind);
+}
+
+const proofByKind: Readonly<Record<string, LineProof>> = {
+  'copy-compared': 'compared',
+  'copy-sampled': 'sampled',
+  'copy-stated': 'stated',
+  'copy-differs': 'compared',
+  'survey-taken': 'measured',
+  'list-taken': 'measured',
+  'file-list-recorded': 'measured',
+  'capsule-kept': 'measured',
+  reconciled: 'compared',
+  'route-chosen': 'decision',
+  'practice-departed': 'decision',
+  'practice-followed': 'decision',
+  planned: 'decision',
+  'planned-again': 'decision',
+  'disk-planned': 'decision',
+  'disk-unplanned': 'decision',
+  'gate-overruled': 'decision',
+};
+
+export const lineProofs = [...proofs, 'decision'] as const;
+export type LineProof = (typeof lineProofs)[number];
+
+/** How what a line says was found: read from the device, compared, sampled, decided; else somebody stated it. */
+export function proofOf({ kind }: Pick<ChainLine, 'kind'>): LineProof {
+  return proofByKind[kind] ?? 'stated';
 }
 
 export type LogRow =

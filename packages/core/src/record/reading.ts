@@ -32,6 +32,8 @@ export type GateReading = {
   readonly sentence: string;
   /** What closes it, each reason; also of one that was overruled. */
   readonly reasons: readonly string[];
+  /** How it was found to hold; null where it does not. */
+  readonly proof: GateFinding['proof'];
 };
 
 export type PlanReading = {
@@ -151,6 +153,7 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
             state: 'overruled',
             sentence: `Overruled by ${overrule.by}: ${overrule.reason}`,
             reasons: finding.reasons,
+            proof: null,
           }
         : { id: gate.id, title: gate.title, ...finding };
     });

@@ -1,5 +1,8 @@
+import type { Practice } from '../practice/practice';
 import { isSigned, standingOf } from '../runbook/signature';
+import { completeness } from '../survey/completeness';
 import type { Move } from './move';
+import { readCopies } from './readCopies';
 
 export const stages = [
   'survey',
@@ -32,6 +35,30 @@ export function stageOf(move: Move): Stage {
   if (!move.plan) return move.dataSets.length === 0 && !move.preparation.nothingToSave ? 'save' : 'prepare';
   const open = move.plan.runbook.steps.find(({ id }) => !isSigned(move.signatures, id));
   return open?.stage ?? 'hand-over';
+}
+
+/**
+ * The stages whose work is done, wherever the move is: not with a fact unknown, a copy missing or a step unsigned.
+ * @param practice house rules with the move's exceptions
+ */
+export function stagesDone(move: Move, practice: Practice): ReadonlySet<Stage> {
+  const steps = move.plan?.runbook.steps;
+  const signed = (stage: Stage) =>
+    steps !== undefined && steps.every((step) => step.stage !== stage || isSigned(move.signatures, step.id));
+  const scope = move.dataSets.length > 0 || move.preparation.nothingToSave !== null;
+  const whole =
+    move.failedChecks.length === 0 && readCopies(move, practice).status.every(({ short }) => short === null);
+  const done: Record<Stage, boolean> = {
+    survey: Object.keys(move.facts).length > 0 && completeness(move.facts).unknowns.length === 0,
+    decide: move.decision !== null,
+    save: scope && whole && (steps === undefined || signed('save')),
+    prepare: signed('prepare'),
+    cross: signed('cross'),
+    settle: signed('settle'),
+    'hand-over': move.handover.signedOff !== null,
+    done: move.handover.signedOff !== null,
+  };
+  return new Set(stages.filter((stage) => done[stage]));
 }
 
 /** Whether a waiting step is under way, and until when (ISO instant): the earliest such. */

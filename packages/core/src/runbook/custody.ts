@@ -53,15 +53,15 @@ export function custodyOf(
 
 /**
  * How many good copies there are at this moment: what lies on the device, by the erasing and restoring steps that are
- * signed, and the copies that are verified now. One that lost its verification no longer counts, whatever was signed.
+ * signed, and the copies that count now (see `countingCopies`). One that lost its verification no longer counts,
+ * whatever was signed.
  * @returns data set → copies
  */
 export function custodyNow(
   steps: readonly Step[],
   signatures: readonly Signature[],
   dataSets: readonly Pick<DataSet, 'id'>[],
-  copies: readonly Copy[],
-  uncounted: Uncounted = allCount,
+  counting: readonly Copy[],
 ): ReadonlyMap<string, number> {
   const done = steps.filter(({ id }) => isSigned(signatures, id));
   return new Map(
@@ -70,9 +70,7 @@ export function custodyNow(
         .flatMap(({ effects }) => effects)
         .filter((effect) => effect.dataSetIds.includes(id))
         .reduce((sum, { kind }) => sum + (kind === 'erased' ? -1 : kind === 'restored' ? 1 : 0), 1);
-      const elsewhere = copies.filter(
-        (copy) => copy.dataSetId === id && !uncounted.has(copy.destinationId),
-      ).length;
+      const elsewhere = counting.filter(({ dataSetId }) => dataSetId === id).length;
       return [id, onDevice + elsewhere];
     }),
   );

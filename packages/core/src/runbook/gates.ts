@@ -1,4 +1,6 @@
-import { copiesOf } from '../backup/copies';
+import { copiesOf, countingCopies, weakestProof } from '../backup/copies';
+import { countGrades, type Proof } from '../backup/grade';
+import { printCount } from '../quantity/count';
 import { isSameDevice } from '../backup/sameDrive';
 import { scopeNotices } from '../backup/scopeNotices';
 import type { FailedCheck } from '../backup/check';
@@ -20,6 +22,8 @@ export type GateFinding = {
   readonly sentence: string;
   /** Each thing that closes it; an overrule covers those that it was given for. Empty when green. */
   readonly reasons: readonly string[];
+  /** How it was found to be so; null while it is closed. */
+  readonly proof: Proof | null;
 };
 
 export type GateContext = RunbookInput & {
@@ -42,11 +46,17 @@ type Gate = {
   readonly judge: (context: GateContext) => GateFinding;
 };
 
-const green = (sentence: string): GateFinding => ({ state: 'green', sentence, reasons: [] });
+const green = (proof: Proof, sentence: string): GateFinding => ({
+  state: 'green',
+  sentence,
+  reasons: [],
+  proof,
+});
 const closed = (sentence: string, reasons: readonly string[] = [sentence]): GateFinding => ({
   state: 'closed',
   sentence,
   reasons,
+  proof: null,
 });
 const always = () => true;
 const startsFromStick = (route: RouteDefinition, bringing: BringingId) =>
@@ -64,9 +74,10 @@ export const gates: readonly Gate[] = [
         const reasons = blocking.map(({ sentence }) => sentence);
         return closed(reasons.join(' '), reasons);
       }
-      if (dataSets.length > 0) return green(`${dataSets.length} data sets are listed.`);
+      if (dataSets.length > 0) return green('stated', `${printCount(dataSets.length, 'data set')} listed.`);
       return preparation.nothingToSave
         ? green(
+            'stated',
             `Nothing to save, says ${preparation.nothingToSave.by}: ${preparation.nothingToSave.statement}`,
           )
         : closed('No data set is listed. List them on Save, or state there that there is nothing to save.');
@@ -93,20 +104,18 @@ export const gates: readonly Gate[] = [
           ),
         );
       const status = copiesOf(dataSets, destinations, copies, route.writesOver, practice);
-      const short = status.filter(({ verified, needed }) => verified < needed);
-      const sampled = status.filter(({ risk, onlySampled }) => risk === 'at-risk' && onlySampled);
-      if (short.length === 0 && sampled.length > 0)
-        return closed(
-          `Only samples were compared of ${sampled.map(({ dataSetId }) => name(dataSetId)).join(', ')}: of what will be erased, one copy is compared in full.`,
-          sampled.map(({ dataSetId }) => `${dataSetId}: only sampled`),
-        );
+      const short = status.flatMap(({ dataSetId, short: lack }) =>
+        lack === null ? [] : [{ dataSetId, lack }],
+      );
+      if (dataSets.length === 0) return green('stated', 'There is nothing to copy.');
       if (short.length === 0)
         return green(
-          dataSets.length === 0 ? 'There is nothing to copy.' : 'Every data set has the copies it needs.',
+          weakestProof(status),
+          `Every data set has the copies it needs: ${countGrades(countingCopies(copies, status))}.`,
         );
       return closed(
-        `Not verified yet: ${short.map(({ dataSetId, verified, needed }) => `${name(dataSetId)} (${verified} of ${needed})`).join(', ')}. Copy, compare checksums, and tick them on Save.`,
-        short.map(({ dataSetId, verified, needed }) => `${dataSetId}: ${verified} of ${needed}`),
+        `Short of copies: ${short.map(({ dataSetId, lack }) => `${name(dataSetId)} (${lack})`).join(', ')}. Compare them on Save.`,
+        short.map(({ dataSetId, lack }) => `${dataSetId}: ${lack}`),
       );
     },
   },
@@ -122,7 +131,7 @@ export const gates: readonly Gate[] = [
       const same = destinations.find((destination) => isSameDevice(stick, destination));
       return same
         ? closed(`Stick ${name} is also the backup ${same.name}: installing would erase the backup.`)
-        : green(`Stick ${name} holds no backup.`);
+        : green('measured', `Stick ${name} holds no backup.`);
     },
   },
   {
@@ -130,9 +139,9 @@ export const gates: readonly Gate[] = [
     title: 'recovery key kept',
     concerns: always,
     judge: ({ facts, preparation }) => {
-      if (preparation.recoveryKey) return green(`Kept: ${preparation.recoveryKey.keptWhere}.`);
+      if (preparation.recoveryKey) return green('stated', `Kept: ${preparation.recoveryKey.keptWhere}.`);
       const encryption = valueOf(facts, 'diskEncryption');
-      if (encryption === 'off') return green('The disk is not encrypted.');
+      if (encryption === 'off') return green('measured', 'The disk is not encrypted.');
       return closed(
         encryption === 'on'
           ? 'The disk is encrypted and where its recovery key is kept is not noted on Prepare.'
@@ -146,7 +155,7 @@ export const gates: readonly Gate[] = [
     concerns: (route) => route.hasTarget,
     judge: ({ release, preparation, present, facts }) => {
       if (!release || release.activation.every((kind) => kind === 'none'))
-        return green('The system needs no licence.');
+        return green('measured', 'The system needs no licence.');
       // A wrong edition is found here, and not on the last page of set-up.
       const reading = readLicence(release, present, facts);
       if (reading.state === 'unfit')
@@ -156,7 +165,7 @@ export const gates: readonly Gate[] = [
       if (!preparation.licence) return closed('How the licence is held is not noted: note it on Prepare.');
       const { kind, keptWhere } = preparation.licence;
       return release.activation.includes(kind)
-        ? green(`${kind}, ${keptWhere}.`)
+        ? green('stated', `${kind}, ${keptWhere}.`)
         : closed(
             `A licence that is ${kind} does not activate the target; it takes ${release.activation.join(' or ')}.`,
           );
@@ -176,7 +185,7 @@ export const gates: readonly Gate[] = [
         );
       const why = whyNotTold(disk, preparation.diskMarks);
       if (why !== undefined) return closed(why);
-      return green(`${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}.`);
+      return green('measured', `${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}.`);
     },
   },
   {
@@ -192,7 +201,7 @@ export const gates: readonly Gate[] = [
         );
       return plan?.work.kind === 'convert' && kept.target !== plan.work.target
         ? closed('The capsule that is kept is of the other direction: make it anew on Disk.')
-        : green(`Kept by ${kept.by}, ${kept.at.slice(0, 16).replace('T', ' ')}.`);
+        : green('measured', `Kept by ${kept.by}, ${kept.at.slice(0, 16).replace('T', ' ')}.`);
     },
   },
   {
@@ -200,9 +209,9 @@ export const gates: readonly Gate[] = [
     title: 'on its charger',
     concerns: always,
     judge: ({ facts, preparation }) => {
-      if (valueOf(facts, 'chassis') === 'desktop') return green('A desktop, on the mains.');
+      if (valueOf(facts, 'chassis') === 'desktop') return green('measured', 'A desktop, on the mains.');
       return preparation.power
-        ? green(`Seen by ${preparation.power.by}.`)
+        ? green('stated', `Seen by ${preparation.power.by}.`)
         : closed('Look at the charging light, and confirm it on Prepare.');
     },
   },
@@ -215,8 +224,8 @@ export const gates: readonly Gate[] = [
       const own = adapters?.find(
         ({ driver }) => driver !== undefined && release?.bundledDrivers.includes(driver),
       );
-      if (own) return green(`The driver of ${own.name} comes with the release.`);
-      if (preparation.networkDriver) return green(`${preparation.networkDriver.how}.`);
+      if (own) return green('measured', `The driver of ${own.name} comes with the release.`);
+      if (preparation.networkDriver) return green('stated', `${preparation.networkDriver.how}.`);
       return closed(
         adapters === undefined
           ? 'The network adapter is unknown: say on Prepare how the network will come up.'
@@ -233,6 +242,7 @@ export const gates: readonly Gate[] = [
       const missing = route.consent.filter((who) => papers[who] === null);
       return missing.length === 0
         ? green(
+            'stated',
             `Agreed in writing: ${route.consent.map((who) => `${papers[who]?.signer ?? ''} for the ${who}`).join(', ')}.`,
           )
         : closed(
@@ -248,7 +258,10 @@ export const gates: readonly Gate[] = [
     judge: ({ preparation: { replacement, dataMoved } }) => {
       if (!replacement) return closed('The new device is not named: note it on Prepare, with its serial.');
       return dataMoved
-        ? green(`On ${replacement.maker} ${replacement.model}, ${replacement.serial}: ${dataMoved.statement}`)
+        ? green(
+            'stated',
+            `On ${replacement.maker} ${replacement.model}, ${replacement.serial}: ${dataMoved.statement}`,
+          )
         : closed('Nobody has stated yet that the owner’s data is on the new device, compared by checksum.');
     },
   },
@@ -258,7 +271,7 @@ export const gates: readonly Gate[] = [
     concerns: always,
     judge: ({ unsignedAbove }) =>
       unsignedAbove.length === 0
-        ? green('Every step above the Line is signed.')
+        ? green('stated', 'Every step above the Line is signed.')
         : closed(
             `Not signed: ${unsignedAbove.slice(0, 3).join(', ')}${unsignedAbove.length > 3 ? ` and ${unsignedAbove.length - 3} more` : ''}.`,
             unsignedAbove,
@@ -270,7 +283,7 @@ export const gates: readonly Gate[] = [
     concerns: always,
     judge: ({ staleBecause }) =>
       staleBecause.length === 0
-        ? green('Nothing has changed since it was made.')
+        ? green('measured', 'Nothing has changed since it was made.')
         : closed(`The plan is stale: ${staleBecause[0] ?? ''} Make it again.`, staleBecause),
   },
 ];

@@ -6,6 +6,7 @@ import type { RunbookInput } from './input';
 const always: readonly PracticeSetting[] = [
   'savedAs',
   'copiesBeforeLine',
+  'copyProof',
   'cloudCopyCounts',
   'spokenGigabyte',
   'keepBackupDays',

@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import type { Runbook, Step } from './step';
 
 export type PlanDifference = {
@@ -20,7 +21,7 @@ export function planDifferences(made: Runbook, now: Runbook): readonly PlanDiffe
   for (const step of now.steps) {
     const before = made.steps.find(({ id }) => id === step.id);
     if (!before) differences.push({ stepId: step.id, kind: 'added', sentence: `New: ${step.title}.` });
-    else if (JSON.stringify(saidOf(before)) !== JSON.stringify(saidOf(step)))
+    else if (!dequal(saidOf(before), saidOf(step)))
       differences.push({ stepId: step.id, kind: 'changed', sentence: changeSentence(before, step) });
   }
   for (const step of made.steps)

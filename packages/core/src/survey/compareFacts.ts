@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import { describeDisk, describeFact, factTexts } from './describe';
 import { partitionBytes, type Disk } from './disk';
 import { factKeys, valueOf, type FactKey, type Facts } from './facts';
@@ -20,7 +21,7 @@ export function compareFacts(known: Facts, taken: Facts): readonly FactChange[] 
     const after = valueOf(taken, key);
     if (after === undefined) return [];
     const before = valueOf(known, key);
-    if (JSON.stringify(before) === JSON.stringify(after)) return [];
+    if (dequal(before, after)) return [];
     if (key === 'disks') return compareDisks(valueOf(known, 'disks') ?? [], valueOf(taken, 'disks') ?? []);
     return [
       {

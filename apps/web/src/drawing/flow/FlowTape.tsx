@@ -1,5 +1,5 @@
 import { printBytes, type UnitFamily } from '@ulvane/core';
-import { ticks } from 'd3';
+import { ticks } from 'd3-array';
 import { flowHeight, tapeWidth } from './flowScale';
 
 type FlowTapeProps = { readonly bytes: number; readonly unit: UnitFamily; readonly side: 'left' | 'right' };

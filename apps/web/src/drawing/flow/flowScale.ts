@@ -1,5 +1,6 @@
 import type { DiskFlow, FlowBand, Stretch } from '@ulvane/core';
-import { area, curveBumpX, scaleLinear, type ScaleLinear } from 'd3';
+import { scaleLinear, type ScaleLinear } from 'd3-scale';
+import { area, curveBumpX } from 'd3-shape';
 
 /** Pixels of the figure: sides with labels and tapes, and what is left for the operations. */
 export const flowHeight = 344;

@@ -6,7 +6,7 @@ import {
   type FactKey,
   type FactThatTurns,
 } from '@ulvane/core';
-import { scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { useWhatWouldChange } from '../../workers/useChoiceWork';
 import { useOpenMove } from '../MoveContext';

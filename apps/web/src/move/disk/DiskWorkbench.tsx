@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import { api } from '@ulvane/contract';
 import {
   diskBytes,
@@ -93,7 +94,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
       work={work}
       context={context}
       editable={editable}
-      planned={JSON.stringify(own) === JSON.stringify(work)}
+      planned={dequal(own, work)}
       onPut={() => put(work)}
     />
   );

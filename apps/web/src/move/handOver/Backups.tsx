@@ -1,5 +1,13 @@
 import { api } from '@ulvane/contract';
-import { addDays, retentionSentence, type Destination } from '@ulvane/core';
+import {
+  addDays,
+  copyGrades,
+  countGrades,
+  gradeOf,
+  nextWipe,
+  retentionSentence,
+  type Destination,
+} from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -7,9 +15,11 @@ import { useForm } from 'react-hook-form';
 import { useChange } from '../../api/useMove';
 import { useNow } from '../../api/useNow';
 import { useMay } from '../../api/useSession';
+import { ProofMark } from '../../drawing/ProofMark';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
+import { KeptRuler } from './KeptRuler';
 
 /** What becomes of each backup: label, place, last day, and the record of its wipe. */
 export function Backups() {
@@ -19,6 +29,7 @@ export function Backups() {
   const [editing, setEditing] = useState<{ readonly destination: Destination; readonly wipe: boolean }>();
   const holding = move.destinations.filter(({ takes }) => takes.length > 0);
   if (holding.length === 0) return null;
+  const nextDay = nextWipe(move.retention);
   return (
     <section className="sheet">
       <h2>The backups</h2>
@@ -42,6 +53,7 @@ export function Backups() {
                 <th scope="row">
                   {destination.name}
                   <div className="small-print mono">{destination.serial}</div>
+                  <CopyGrades destinationId={destination.id} />
                 </th>
                 <td>{kept?.label ?? <strong>not noted</strong>}</td>
                 <td>{kept?.place}</td>
@@ -76,8 +88,9 @@ export function Backups() {
           })}
         </tbody>
       </table>
+      {nextDay !== null && <KeptRuler from={today} until={nextDay} />}
       <p className="caution mb-0">
-        a backup holds personal data: encrypted where it can be, locked away, labelled, and wiped on its day
+        A backup holds personal data: encrypted where it can be, locked away, labelled, and wiped on its day
         by local rules.
       </p>
       {editing?.wipe === false && (
@@ -87,6 +100,19 @@ export function Backups() {
         <WipeDialog destination={editing.destination} onClose={() => setEditing(undefined)} />
       )}
     </section>
+  );
+}
+
+/** How the copies on one backup were checked: the weakest mark, and how many there are of each grade. */
+function CopyGrades({ destinationId }: { readonly destinationId: string }) {
+  const { move } = useOpenMove();
+  const copies = move.copies.filter((copy) => copy.destinationId === destinationId);
+  const weakest = copyGrades.findLast((grade) => copies.some((copy) => gradeOf(copy) === grade));
+  if (weakest === undefined) return <div className="small-print">no copy is recorded</div>;
+  return (
+    <div className="small-print">
+      <ProofMark mark={weakest} label="" /> {countGrades(copies)}
+    </div>
   );
 }
 

@@ -10,6 +10,7 @@ import { useMay } from '../../api/useSession';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
+import { Account } from './Account';
 import { Backups } from './Backups';
 import { HandoverNotes } from './HandoverNotes';
 import { Reconciling } from './Reconciling';
@@ -33,7 +34,10 @@ export function HandOverStage() {
             <Printer size={15} aria-hidden="true" /> Print
           </Button>
           <a className="btn btn-quiet btn-sm" href={addressOf(api.handoverPdf, { params })} download>
-            <Download size={15} aria-hidden="true" /> PDF
+            <Download size={15} aria-hidden="true" /> Hand-over sheet, PDF
+          </a>
+          <a className="btn btn-quiet btn-sm" href={addressOf(api.ownerPdf, { params })} download>
+            <Download size={15} aria-hidden="true" /> Owner’s sheet, PDF
           </a>
           <a
             className="btn btn-quiet btn-sm"
@@ -46,6 +50,7 @@ export function HandOverStage() {
       </div>
       <div className="columns wide-left">
         <div>
+          <Account />
           <Reconciling />
           {open && <HandoverNotes key={view.version} />}
           {!open && (

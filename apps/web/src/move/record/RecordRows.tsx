@@ -1,12 +1,14 @@
 import {
   isException,
   printCount,
+  proofOf,
   stageTitles,
   type ChainFault,
   type ChainLine,
   type LogRow,
 } from '@ulvane/core';
 import { useState, type KeyboardEvent } from 'react';
+import { ProofMark } from '../../drawing/ProofMark';
 import { printInstant } from '../../shell/instants';
 import { RodPiece, shortCode } from './Rod';
 
@@ -112,7 +114,7 @@ export function RecordRows({ rows, fault, crossing }: RecordRowsProps) {
                 <small>{line.by}</small>
               </span>
               <span className={open ? 'what open' : 'what'}>
-                {line.sentence}
+                <ProofMark mark={proofOf(line)} /> {line.sentence}
                 {line.importedBy !== null && <small>Imported by {line.importedBy}, not written here.</small>}
                 {open && (
                   <small className="mono codes">

@@ -1,9 +1,10 @@
 import { api, type LogRecord } from '@ulvane/contract';
-import { foldLog, isException, printCount } from '@ulvane/core';
+import { foldLog, isException, lineProofs, printCount, proofOf, type LineProof } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import { addressOf, call } from '../../api/call';
+import { ProofMark } from '../../drawing/ProofMark';
 import { printClock, printInstant, zoneName } from '../../shell/instants';
 import { Loading } from '../../shell/Loading';
 import { Problem } from '../../shell/Problem';
@@ -158,21 +159,41 @@ function LineTicks({
   );
 }
 
+const proofWords: Record<LineProof, string> = {
+  compared: 'compared here',
+  sampled: 'sampled',
+  stated: 'stated by a person',
+  measured: 'measured',
+  decision: 'decisions',
+};
+
 function Counts({ lines }: { readonly lines: LogRecord['lines'] }) {
   const imported = lines.filter(({ importedBy }) => importedBy !== null).length;
   const exceptions = lines.filter(isException).length;
   const people = new Set(lines.map(({ by }) => by)).size;
+  const proved = lineProofs
+    .map((proof) => ({ proof, count: lines.filter((line) => proofOf(line) === proof).length }))
+    .filter(({ count }) => count > 0);
   return (
-    <p>
-      <strong>{lines.length - imported}</strong> written here, by{' '}
-      {people === 1 ? '1 person' : `${people} people`}
-      {imported > 0 && (
-        <>
-          ; <strong>{imported}</strong> imported
-        </>
-      )}
-      ; <strong>{exceptions}</strong> {exceptions === 1 ? 'exception' : 'exceptions'}
-    </p>
+    <>
+      <ul className="proof-counts">
+        {proved.map(({ proof, count }) => (
+          <li key={proof}>
+            <ProofMark mark={proof} label="" /> <strong>{count}</strong> {proofWords[proof]}
+          </li>
+        ))}
+      </ul>
+      <p>
+        <strong>{lines.length - imported}</strong> written here, by{' '}
+        {people === 1 ? '1 person' : `${people} people`}
+        {imported > 0 && (
+          <>
+            ; <strong>{imported}</strong> imported
+          </>
+        )}
+        ; <strong>{exceptions}</strong> {exceptions === 1 ? 'exception' : 'exceptions'}
+      </p>
+    </>
   );
 }
 

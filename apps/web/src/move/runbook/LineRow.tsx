@@ -1,6 +1,7 @@
 import type { GateId, GateReading } from '@ulvane/core';
 import { Check, CircleDashed, ShieldAlert } from 'lucide-react';
 import Button from 'react-bootstrap/Button';
+import { ProofMark } from '../../drawing/ProofMark';
 
 type LineRowProps = {
   readonly sentence: string;
@@ -21,10 +22,11 @@ export function LineRow({ sentence, gates, onOverrule }: LineRowProps) {
     <li className="line-row" id="the-line">
       <p className="line-sentence">{sentence}</p>
       <ul className="gate-tags" aria-label="Gates">
-        {gates.map(({ id, title, state, sentence: why }) => (
+        {gates.map(({ id, title, state, proof, sentence: why }) => (
           <li key={id} className={`gate-tag ${state}`} title={why} data-gate={id} data-state={state}>
             {signs[state]}
             {title}
+            {proof && <ProofMark mark={proof} />}
           </li>
         ))}
       </ul>

@@ -5,7 +5,7 @@ import {
   stageTitles,
   totalMinutes,
   custodyNow,
-  uncountedOf,
+  readCopies,
   type GateId,
   type Step,
 } from '@ulvane/core';
@@ -36,7 +36,7 @@ type Asking =
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
 export function RunbookStage() {
   const { view, move, practice } = useOpenMove();
-  const uncounted = uncountedOf(move.destinations, practice);
+  const { counting, uncounted } = readCopies(move, practice);
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const reading = usePlanReading();
@@ -167,7 +167,7 @@ export function RunbookStage() {
                 runbook={runbook}
                 dataSets={move.dataSets}
                 uncounted={uncounted}
-                now={custodyNow(runbook.steps, move.signatures, move.dataSets, move.copies, uncounted)}
+                now={custodyNow(runbook.steps, move.signatures, move.dataSets, counting)}
               />
             </section>
           )}

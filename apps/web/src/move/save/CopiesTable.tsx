@@ -35,13 +35,13 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
             <th scope="col" className="number">
               Bytes
             </th>
-            <th scope="col">Lies on</th>
+            <th scope="col">Is on</th>
             {destinations.map(({ id, name }) => (
               <th scope="col" key={id}>
                 {name}
               </th>
             ))}
-            <th scope="col">Verified</th>
+            <th scope="col">Copies that count</th>
             {onEdit && (
               <th scope="col">
                 <span className="visually-hidden">Change</span>
@@ -73,11 +73,19 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
                 <td>
                   {places[dataSet.place]}
                   <div className="small-print">
-                    {line?.risk === 'at-risk' ? 'at risk on this route' : 'insured only'}
+                    {line?.risk === 'at-risk'
+                      ? 'erased by this route'
+                      : 'kept by this route; backed up as well'}
                   </div>
                 </td>
                 {destinations.map((destination) => (
-                  <CopyCell key={destination.id} dataSet={dataSet} destination={destination} open={open} />
+                  <CopyCell
+                    key={destination.id}
+                    dataSet={dataSet}
+                    destination={destination}
+                    counted={line?.copies.find(({ destinationId }) => destinationId === destination.id)}
+                    open={open}
+                  />
                 ))}
                 <td>
                   {line && (
@@ -88,7 +96,9 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
                   {line && line.planned < line.needed && (
                     <div className="small-print">planned: {line.planned}</div>
                   )}
-                  {line?.onlySampled === true && <div className="small-print">samples only</div>}
+                  {line?.lacksComparison === true && line.verified >= line.needed && (
+                    <div className="small-print">none compared in full</div>
+                  )}
                 </td>
                 {onEdit && (
                   <td className="number">

@@ -1,20 +1,31 @@
 import { api } from '@ulvane/contract';
-import { listOf, type DataSet, type Destination } from '@ulvane/core';
+import {
+  describeGrade,
+  gradeOf,
+  listOf,
+  type CountedCopy,
+  type DataSet,
+  type Destination,
+} from '@ulvane/core';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useChange } from '../../api/useMove';
-import { FileListDialog } from '../../files/FileListDialog';
+import { ProofMark } from '../../drawing/ProofMark';
+import { printInstant } from '../../shell/instants';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
+import { AskedList } from './AskedList';
 
 type CopyCellProps = {
   readonly dataSet: DataSet;
   readonly destination: Destination;
+  /** Its copy as the gate counts it; undefined without one. */
+  readonly counted: CountedCopy | undefined;
   readonly open: boolean;
 };
 
 /** One data set on one destination: whether it goes there, and how its copy was found good. */
-export function CopyCell({ dataSet, destination, open }: CopyCellProps) {
+export function CopyCell({ dataSet, destination, counted, open }: CopyCellProps) {
   const { view, move } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const [comparing, setComparing] = useState(false);
@@ -40,17 +51,28 @@ export function CopyCell({ dataSet, destination, open }: CopyCellProps) {
       <Problem error={error} onClose={forgetError} />
       <Form.Check
         id={`take-${destination.id}-${dataSet.id}`}
-        label="goes here"
+        label="copy here"
         aria-label={`${dataSet.name} goes to ${destination.name}`}
         checked={takes}
         disabled={!open || busy}
         onChange={(event) => void take(event.target.checked)}
       />
       {takes && !failed && (
+        <p className={`copy-grade mb-0${copy && counted?.because !== null ? ' short' : ''}`}>
+          <ProofMark mark={copy ? gradeOf(copy) : 'planned'} label="" />{' '}
+          {copy ? (counted?.because ?? describeGrade(copy)) : 'not compared yet'}
+        </p>
+      )}
+      {copy && (
+        <div className="small-print">
+          {copy.verifiedBy}, {printInstant(copy.verifiedAt)}
+        </div>
+      )}
+      {takes && !failed && (!copy || gradeOf(copy) === 'stated') && (
         <Form.Check
-          id={`verified-${destination.id}-${dataSet.id}`}
-          label={copy ? 'verified' : 'verified?'}
-          aria-label={`${dataSet.name} on ${destination.name} verified by checksum`}
+          id={`stated-${destination.id}-${dataSet.id}`}
+          label="stated by hand"
+          aria-label={`${dataSet.name} on ${destination.name} stated by hand to be a good copy`}
           checked={copy !== undefined}
           disabled={!open || busy}
           onChange={(event) =>
@@ -61,16 +83,6 @@ export function CopyCell({ dataSet, destination, open }: CopyCellProps) {
             })
           }
         />
-      )}
-      {copy && (
-        <div className="small-print">
-          {copy.verifiedBy}, {copy.verifiedAt.slice(0, 16).replace('T', ' ')}:{' '}
-          {copy.check === undefined
-            ? 'said so, not compared here'
-            : copy.check.method === 'full'
-              ? `all ${copy.check.files.toLocaleString('en')} files compared`
-              : `${copy.check.files.toLocaleString('en')} of ${copy.check.ofFiles.toLocaleString('en')} files compared`}
-        </div>
       )}
       {failed && (
         <details className="failed-check">
@@ -97,13 +109,9 @@ export function CopyCell({ dataSet, destination, open }: CopyCellProps) {
           {copy || failed ? 'Compare again' : 'Compare file by file'}
         </button>
       )}
-      {comparing && before && (
-        <FileListDialog
-          view={view}
-          dataSet={dataSet}
-          role="copy"
-          destination={destination}
-          {...(dataSet.part ? {} : { before: { id: before.id, fileCount: before.fileCount } })}
+      {comparing && (
+        <AskedList
+          asked={{ kind: 'compare', dataSetId: dataSet.id, destinationId: destination.id }}
           onClose={() => setComparing(false)}
         />
       )}

@@ -22,12 +22,19 @@ import { DestinationDialog } from './DestinationDialog';
 import { FromInventory } from './FromInventory';
 import { NamesAndSizes } from './NamesAndSizes';
 
+type DestinationsProps = {
+  /** Set when another place of the page asks for a new one. */
+  readonly adding: boolean;
+  readonly onAdded: () => void;
+};
+
 /** Where copies go: whether they fit, by how much, and how long it takes. */
-export function Destinations() {
+export function Destinations({ adding, onAdded }: DestinationsProps) {
   const { view, move, house } = useOpenMove();
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
-  const [editing, setEditing] = useState<Destination | 'new'>();
+  const [chosen, setEditing] = useState<Destination | 'new'>();
+  const editing = chosen ?? (adding ? 'new' : undefined);
   const open = may.write && move.handover.signedOff === null;
   const { destinations, dataSets } = move;
   const source = sourceMedium(systemDisk(valueOf(move.facts, 'disks')));
@@ -126,7 +133,10 @@ export function Destinations() {
         <DestinationDialog
           destination={editing === 'new' ? undefined : editing}
           error={error}
-          onClose={() => setEditing(undefined)}
+          onClose={() => {
+            setEditing(undefined);
+            onAdded();
+          }}
           onKeep={(written) =>
             keep(
               editing === 'new'

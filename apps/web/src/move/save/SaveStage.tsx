@@ -1,15 +1,15 @@
 import { api } from '@ulvane/contract';
 import {
-  copiesOf,
   custodyNow,
-  uncountedOf,
   proposeDataSets,
-  routes,
+  readCopies,
+  saveFlow,
   scopeNotices,
   slugOf,
   usedPartitions,
   printBothUnits,
   type DataSet,
+  type NextOnSave,
 } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -19,27 +19,30 @@ import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 import { CustodyChart } from '../../drawing/CustodyChart';
+import { SaveFlowFigure } from '../../drawing/saveFlow/SaveFlowFigure';
+import { AskedList } from './AskedList';
 import { Checklist } from './Checklist';
 import { CopiesTable } from './CopiesTable';
 import { DataSetDialog, emptyDataSet } from './DataSetDialog';
 import { Destinations } from './Destinations';
+import { NextStep } from './NextStep';
 import { NothingToSave } from './NothingToSave';
 import { PackDialog } from './PackDialog';
 
 /** What is at risk, where it goes, whether it fits, and which copies are verified. */
 export function SaveStage() {
   const { view, move, practice } = useOpenMove();
-  const uncounted = uncountedOf(move.destinations, practice);
+  const { status, counting, uncounted } = readCopies(move, practice);
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<DataSet>();
   const [packing, setPacking] = useState(false);
+  const [asked, setAsked] = useState<NextOnSave['act']>();
   const open = may.write && move.handover.signedOff === null;
-  const { dataSets, destinations, copies, decision } = move;
-  const writesOver = decision ? routes[decision.routeId].writesOver : 'whole-disk';
+  const { dataSets, destinations, decision } = move;
   const proposed = proposeDataSets(move.folders, move.facts, dataSets);
-  const status = copiesOf(dataSets, destinations, copies, writesOver, practice);
-  const short = status.filter(({ verified, needed }) => verified < needed);
+  const short = status.filter((line) => line.short !== null);
+  const flow = saveFlow({ ...move, status });
   const used = usedPartitions(move.facts);
   const notices = scopeNotices(dataSets, move.facts);
   const setAll = (sets: readonly DataSet[]) => change(api.setDataSets, { dataSets: [...sets] });
@@ -49,6 +52,12 @@ export function SaveStage() {
         ? dataSets.map((other) => (other.id === dataSet.id ? dataSet : other))
         : [...dataSets, dataSet],
     );
+  const act = (next: NextOnSave['act']) => {
+    if (next.kind === 'name-sets') void setAll([...dataSets, ...proposed]);
+    else if (next.kind === 'add-set') setEditing(emptyDataSet);
+    else if (next.kind === 'pack') setPacking(true);
+    else if (next.kind !== 'none') setAsked(next);
+  };
 
   return (
     <>
@@ -59,7 +68,16 @@ export function SaveStage() {
         </p>
       )}
       <Problem error={error} onClose={forgetError} />
-      <section className="sheet">
+      <NextStep flow={flow} status={status} onAct={open ? act : undefined} />
+      {(flow.boxes.length > 0 || flow.disks.length > 0) && (
+        <section className="sheet">
+          <div className="page-head">
+            <h2>Where the data is, and where its copies go</h2>
+          </div>
+          <SaveFlowFigure flow={flow} destinations={destinations} />
+        </section>
+      )}
+      <section className="sheet" id="copies">
         <div className="page-head">
           <h2>Data sets and their copies</h2>
           <span className="soft">
@@ -67,13 +85,13 @@ export function SaveStage() {
               ? ''
               : short.length === 0
                 ? 'every one has the copies it needs'
-                : `${short.length} of ${dataSets.length} short of verified copies`}
+                : `${short.length} of ${dataSets.length} short of copies`}
           </span>
           {open && (
             <span className="ms-auto d-flex gap-2">
               {proposed.length > 0 && (
                 <Button size="sm" onClick={() => void setAll([...dataSets, ...proposed])}>
-                  Take {proposed.length} from the survey
+                  Add {proposed.length} from the survey
                 </Button>
               )}
               {dataSets.length > 0 && move.destinations.length > 0 && (
@@ -121,7 +139,7 @@ export function SaveStage() {
         )}
       </section>
       <div className="columns wide-left">
-        <Destinations />
+        <Destinations adding={asked?.kind === 'add-destination'} onAdded={() => setAsked(undefined)} />
         <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
       </div>
       {move.plan && dataSets.length > 0 && (
@@ -131,9 +149,12 @@ export function SaveStage() {
             runbook={move.plan.runbook}
             dataSets={dataSets}
             uncounted={uncounted}
-            now={custodyNow(move.plan.runbook.steps, move.signatures, dataSets, move.copies, uncounted)}
+            now={custodyNow(move.plan.runbook.steps, move.signatures, dataSets, counting)}
           />
         </section>
+      )}
+      {asked && asked.kind !== 'none' && 'dataSetId' in asked && (
+        <AskedList asked={asked} onClose={() => setAsked(undefined)} />
       )}
       {packing && <PackDialog status={status} onClose={() => setPacking(false)} />}
       {editing && (

@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import type { Obstacle, PlannedTable, Resolution } from './conversion';
 
 /** The way on that is always there. */
@@ -22,7 +23,7 @@ export function leadingOn(
     const next = planWith([...chosen, resolution]);
     if (next.ok) return true;
     const again = next.problems.find((one) => same(one, obstacle));
-    if (again && JSON.stringify(again) === JSON.stringify(obstacle)) return false;
+    if (again && dequal(again, obstacle)) return false;
     return next.problems.every(
       (one) => one.remedies.length > 0 || obstacles.some((known) => same(known, one)),
     );

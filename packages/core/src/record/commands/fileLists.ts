@@ -1,6 +1,7 @@
 import type { CopyCheck, FailedCheck } from '../../backup/check';
 import type { DataSet } from '../../backup/dataSet';
 import type { FileListHead } from '../../backup/fileListHead';
+import { gradeOf } from '../../backup/grade';
 import { printCount } from '../../quantity/count';
 import { fail } from '../../outcome/outcome';
 import { alignAccounting } from '../accountingSignature';
@@ -155,7 +156,7 @@ export function recordCheck(
       now,
       actor.name,
     ),
-    'copy-verified',
+    gradeOf({ check }) === 'compared' ? 'copy-compared' : 'copy-sampled',
     `${dataSet.name} on ${destination.name}: ${how}, all the same.`,
   );
 }

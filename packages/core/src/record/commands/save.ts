@@ -3,6 +3,7 @@ import { isAnotherDrive, isSameDevice } from '../../backup/sameDrive';
 import { fail, type Problem } from '../../outcome/outcome';
 import { alignCopySteps, hasCopy } from '../copySignatures';
 import type { Move } from '../move';
+import { statedCopy, whyDiffers } from '../statedCopies';
 import {
   changed,
   refuseBelowLine,
@@ -178,22 +179,7 @@ export function setDestinations(
   );
 }
 
-/** Why a copy cannot be said to be good by hand: a comparison found that it is not. */
-function whyDiffers(
-  move: Pick<Move, 'failedChecks' | 'dataSets' | 'destinations'>,
-  dataSetId: string,
-  destinationId: string,
-): string | undefined {
-  const failed = move.failedChecks.find(
-    (one) => one.dataSetId === dataSetId && one.destinationId === destinationId,
-  );
-  if (!failed) return undefined;
-  const set = move.dataSets.find(({ id }) => id === dataSetId)?.name ?? dataSetId;
-  const on = move.destinations.find(({ id }) => id === destinationId)?.name ?? destinationId;
-  return `${set} on ${on} differed in ${failed.count.toLocaleString('en')} ${failed.count === 1 ? 'file' : 'files'} when it was compared: copy them again, and compare it again.`;
-}
-
-/** Ticks a copy as verified by checksum, or takes the tick back. */
+/** States by hand that a copy is good, or withdraws that. */
 export function tickCopy(
   move: Move,
   tick: { readonly dataSetId: string; readonly destinationId: string; readonly verified: boolean },
@@ -221,14 +207,11 @@ export function tickCopy(
   const differs = tick.verified ? whyDiffers(move, dataSet.id, destination.id) : undefined;
   if (differs !== undefined) return fail('copy-differs', '/verified', differs);
   const copies = tick.verified
-    ? [
-        ...others,
-        { dataSetId: dataSet.id, destinationId: destination.id, verifiedAt: now, verifiedBy: actor.name },
-      ]
+    ? [...others, statedCopy(dataSet.id, destination.id, now, actor.name)]
     : others;
   return changed(
     alignCopySteps({ ...move, copies }, now, actor.name),
-    tick.verified ? 'copy-verified' : 'copy-unverified',
-    `${dataSet.name} on ${destination.name}: ${tick.verified ? 'verified by checksum' : 'no longer counted as verified'}.`,
+    tick.verified ? 'copy-stated' : 'copy-withdrawn',
+    `${dataSet.name} on ${destination.name}: ${tick.verified ? 'stated by hand to be a good copy' : 'no longer counts as a copy'}.`,
   );
 }

@@ -1,6 +1,6 @@
-import type { Copy } from '../../backup/dataSet';
 import { fail, succeed, type Outcome } from '../../outcome/outcome';
 import { meantBy, whyAnotherDisk } from '../../disk/marks';
+import { printCount } from '../../quantity/count';
 import { gibibyteBytes, gigabyteBytes } from '../../quantity/bytes';
 import { routes } from '../../route/catalogueOfRoutes';
 import { diskToWrite } from '../../runbook/diskToWrite';
@@ -13,6 +13,7 @@ import { alignCopySteps } from '../copySignatures';
 import { readPlan, type PlanReading } from '../reading';
 import type { Move } from '../move';
 import { missingFor } from '../signable';
+import { copiesStatedBy } from '../statedCopies';
 import { changed, onlyLeads, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 type Found = { readonly step: Step; readonly index: number; readonly reading: PlanReading };
@@ -169,13 +170,17 @@ export function signStep(
       : null;
   const early = tooEarly(step, actualMinutes ?? counted, note);
   if (early !== null) return fail('too-early', '/note', early);
+  const stated = copiesStatedBy(step, move, context.now, context.actor.name);
   const signed = withLine(move, step, 'sign', context, actualMinutes ?? counted, note.trim(), crossing);
-  const verified = { ...signed, copies: [...move.copies, ...verifiedBy(step, move, context)] };
-  const aligned = alignCopySteps(verified, context.now, context.actor.name, 'signed with its verification');
+  const aligned = alignCopySteps(
+    { ...signed, copies: [...move.copies, ...stated] },
+    context.now,
+    context.actor.name,
+  );
   return changed(
     alignAccounting(aligned, context.now, context.actor.name),
     'step-signed',
-    `${step.title}: signed${note.trim() ? ` (${note.trim()})` : ''}.${seenText(crossing)}`,
+    `${step.title}: signed${note.trim() ? ` (${note.trim()})` : ''}.${stated.length > 0 ? ` ${printCount(stated.length, 'copy')} stated by hand.` : ''}${seenText(crossing)}`,
   );
 }
 
@@ -223,26 +228,6 @@ export function tooEarly(
   if (waiting.low < 1 || note.trim() !== '' || (minutes !== null && minutes >= waiting.low)) return null;
   const since = minutes === null ? 'its start was not noted' : `${minutes} min have gone by`;
   return `“${title}” takes ${waiting.low} min at least, and ${since}: say in the note why it is over already, or type the minutes that it took.`;
-}
-
-function verifiedBy(step: Step, move: Move, { actor, now }: CommandContext): Copy[] {
-  return step.effects.flatMap((effect) =>
-    effect.kind === 'verified-copy'
-      ? effect.dataSetIds
-          .filter(
-            (dataSetId) =>
-              !move.copies.some(
-                (copy) => copy.dataSetId === dataSetId && copy.destinationId === effect.destinationId,
-              ),
-          )
-          .map((dataSetId) => ({
-            dataSetId,
-            destinationId: effect.destinationId,
-            verifiedAt: now,
-            verifiedBy: actor.name,
-          }))
-      : [],
-  );
 }
 
 /** Takes a signature, or a start, back; the line stays in the step's history. */

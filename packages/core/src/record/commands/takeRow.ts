@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import { parseWith } from '../../outcome/parseWith';
 import { compareFacts } from '../../survey/compareFacts';
 import { contradictionsOf } from '../../survey/contradictions';
@@ -47,5 +48,5 @@ export function takeRow(move: Move, row: ListRow, { actor, now, catalogue }: Com
 
 /** Whether taking a row changed anything. */
 export function rowChanged(before: Move, after: Move): boolean {
-  return JSON.stringify(before) !== JSON.stringify(after);
+  return !dequal(before, after);
 }

@@ -1,4 +1,4 @@
-import { sourceMedium, type CopyTime } from '../../backup/copyTime';
+import { copyTime, sourceMedium, type CopyTime } from '../../backup/copyTime';
 import { learntCopyTime, type MeasuredCopy } from '../../backup/measuredCopy';
 import { riskOf } from '../../backup/scope';
 import type { DataSet, Destination } from '../../backup/dataSet';
@@ -77,8 +77,8 @@ export const firewall: StepMaker = () => [
 type Source = { readonly from: Destination; readonly sets: readonly DataSet[]; readonly time: CopyTime };
 
 /**
- * From where each data set comes back: the drive that holds most of what is left, the fastest of those by reckoning;
- * several drives where no one holds all.
+ * From where each data set comes back: the drive that holds most of what is left, the fastest of those by its class
+ * alone, so that a copy that was timed elsewhere changes no plan; several drives where no one holds all.
  */
 function restoreSources(
   sets: readonly DataSet[],
@@ -94,9 +94,10 @@ function restoreSources(
       const here = left.filter(({ id }) => from.takes.includes(id));
       return { from, sets: here, time: learntCopyTime(sumOf(here), back, from, timed) };
     });
+    const byClass = ({ from, sets: here }: Source) => copyTime(sumOf(here), back, from).minutes.likely;
     const [best] = held
       .filter((one) => one.sets.length > 0)
-      .sort((a, b) => b.sets.length - a.sets.length || a.time.minutes.likely - b.time.minutes.likely);
+      .sort((a, b) => b.sets.length - a.sets.length || byClass(a) - byClass(b));
     if (!best) break;
     sources.push(best);
     left = left.filter((set) => !best.sets.includes(set));

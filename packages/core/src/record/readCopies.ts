@@ -1,0 +1,27 @@
+import { copiesOf, countingCopies, type CopiesOfDataSet } from '../backup/copies';
+import type { Copy } from '../backup/dataSet';
+import type { Practice } from '../practice/practice';
+import { routes } from '../route/catalogueOfRoutes';
+import { uncountedOf } from '../runbook/custody';
+import type { Move } from './move';
+
+export type CopiesReading = {
+  readonly status: readonly CopiesOfDataSet[];
+  /** The copies that count. */
+  readonly counting: readonly Copy[];
+  /** Destinations whose copies never count. */
+  readonly uncounted: ReadonlySet<string>;
+};
+
+/**
+ * The copies of a move against those that it needs. Until a route is chosen everything counts as erased.
+ * @param practice house rules with the move's exceptions
+ */
+export function readCopies(
+  { dataSets, destinations, copies, decision }: Move,
+  practice: Practice,
+): CopiesReading {
+  const writesOver = decision ? routes[decision.routeId].writesOver : 'whole-disk';
+  const status = copiesOf(dataSets, destinations, copies, writesOver, practice);
+  return { status, counting: countingCopies(copies, status), uncounted: uncountedOf(destinations, practice) };
+}
