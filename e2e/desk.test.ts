@@ -53,7 +53,7 @@ describe('Save', () => {
     await open(`/moves/${reference}/save`);
     await sees(page, 'No data set yet');
     await page.locator('::-p-xpath(//button[contains(., "from the survey")])').click();
-    await sees(page, 'Lies on');
+    await sees(page, 'Is on');
     const [first = ''] = await page.$$eval('tbody th[scope="row"]', (cells) =>
       cells.map((cell) => (cell as HTMLElement).innerText.split('\n')[0] ?? ''),
     );

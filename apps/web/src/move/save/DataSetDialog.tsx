@@ -95,7 +95,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
           </Field>
         </div>
         <div className="col-6">
-          <Field label="Lies on">
+          <Field label="Is on">
             {(ids) => (
               <Form.Select {...ids} {...register('place')}>
                 <option value="system-partition">the system partition</option>
