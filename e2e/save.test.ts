@@ -106,7 +106,6 @@ describe('a data set', () => {
   });
 
   it('says what a drive’s file system refuses of it, and keeps the other names', async () => {
-    await click(page, 'Check names and sizes for B-07');
     await sees(page, '1 name has a character that it does not take');
     await click(page, 'Keep the list of 1 name');
     await sees(page, '1 name is another there');

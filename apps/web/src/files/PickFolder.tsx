@@ -60,6 +60,10 @@ export function PickFolder({ label, onFound }: PickFolderProps) {
           Every file is read in this browser and its SHA-256 computed here. Names, sizes and checksums go to
           Ulvane’s server; the files do not.
         </p>
+        <p className="small-print mb-0 mt-1">
+          A browser does not see links, access rights, empty folders, or which names have a backslash: where
+          these matter, import a checksum list that was made on the device.
+        </p>
       </div>
       {walking !== undefined && <p role="status">Looking through the folders: {walking} files so far …</p>}
       {empty && (

@@ -25,6 +25,8 @@ export const DataSetSchema = z.strictObject({
   part: z
     .strictObject({ of: id, places: z.array(z.string().max(32_768)).min(1).max(20_000) })
     .exactOptional(),
+  /** Counts that were typed or surveyed and that its list of files does not bear out. */
+  typed: z.strictObject({ sizeBytes: z.int().min(0), fileCount: z.int().min(0) }).exactOptional(),
   /** From its list of files; absent where there is none, or where the counts were typed over it. */
   shape: ShapeSchema.exactOptional(),
   /** Files that are only names: their content is in a cloud. */

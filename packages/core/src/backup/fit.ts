@@ -20,10 +20,11 @@ export type Fit = {
 };
 
 /**
- * Whether the data sets that a destination takes fit on it, as they lie there, and by how much.
+ * Whether the data sets that a destination takes fit on it, as they are there, and by how much.
+ * @param namesRefused files whose names or sizes its file system refuses, as far as lists have been checked
  * @example fitOf(drive, sets).spareBytes // freeBytes − what the files take in whole clusters
  */
-export function fitOf(destination: Destination, dataSets: readonly DataSet[]): Fit {
+export function fitOf(destination: Destination, dataSets: readonly DataSet[], namesRefused = 0): Fit {
   const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
   const fileBytes = taken.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
   const needed = taken.map((dataSet) => neededOn(dataSet, destination));
@@ -41,15 +42,15 @@ export function fitOf(destination: Destination, dataSets: readonly DataSet[]): F
         ]
       : [],
   );
-  const amount = `${printBothUnits(fileBytes)} in files, ${atMost}${printBothUnits(neededBytes)} as they lie there`;
+  const amount = `${printBothUnits(fileBytes)} in files, ${atMost}${printBothUnits(neededBytes)} as they are there`;
   return {
     destinationId: destination.id,
     fileBytes,
     neededBytes,
     freeBytes: destination.freeBytes,
     spareBytes,
-    fits: spareBytes >= 0 && refused.length === 0,
-    sentence: sentenceOf(amount, spareBytes, destination.freeBytes, refused.length > 0),
+    fits: spareBytes >= 0 && refused.length === 0 && namesRefused === 0,
+    sentence: sentenceOf(amount, spareBytes, destination.freeBytes, refused.length > 0 || namesRefused > 0),
     refused,
   };
 }

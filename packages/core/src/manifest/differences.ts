@@ -20,6 +20,27 @@ export type Difference = {
   readonly trouble: string | null;
 };
 
+const kindWords: Record<DifferenceKind, string> = {
+  changed: 'changed: other content under the same name',
+  unproven: 'not proven: nothing to compare by',
+  renamed: 'renamed in its folder',
+  moved: 'moved to another folder',
+  missing: 'missing: not at its place, and its content not found anywhere',
+  merged: 'gone from here; the same content is elsewhere',
+  added: 'added: was not there before',
+  duplicated: 'one more copy of what is there',
+};
+
+/**
+ * A kind of difference in words. Empty files are all equal, so a missing one is looked for by its name only.
+ * @param sizeBytes bytes of all files of that kind
+ */
+export function describeKind(kind: DifferenceKind, sizeBytes: number): string {
+  return kind === 'missing' && sizeBytes === 0
+    ? 'missing: not at its place; an empty file can be looked for by its name only'
+    : kindWords[kind];
+}
+
 /** The folder that a difference is grouped under: where the file was, else where it is. */
 export function folderOfDifference({ pathBefore, pathAfter }: Difference): string {
   const path = pathBefore ?? pathAfter ?? '';

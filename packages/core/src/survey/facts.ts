@@ -7,12 +7,14 @@ export const factSources = ['collector', 'imported', 'practice-machine', 'typed'
 
 /** A measured or typed value with where it comes from and when (ISO instant). */
 function fact<S extends z.ZodType>(value: S) {
-  return z.strictObject({
+  const found = {
     value,
     source: z.enum(factSources),
     at: InstantSchema,
     by: z.string().exactOptional(),
-  });
+  };
+  // What was typed where this was measured, or the other way round, when the two are not the same.
+  return z.strictObject({ ...found, differs: z.strictObject(found).exactOptional() });
 }
 
 const text = z.string().trim().min(1).max(200);

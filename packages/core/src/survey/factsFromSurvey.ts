@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import type { FactKey, Facts, FactSource, FactValue } from './facts';
 import type { Survey } from './format';
 
@@ -48,7 +49,30 @@ export function factsFromSurvey(survey: Survey, source: FactSource): Facts {
   return facts as Facts;
 }
 
+type AnyFact = NonNullable<Facts[FactKey]>;
+
+/**
+ * A new value in the place of another. Where one was typed and the other measured and they are not the same, the
+ * earlier one is kept beside it, so that a person sees both.
+ */
+export function laidOver(before: AnyFact | undefined, next: AnyFact): AnyFact {
+  const { differs: earlier, ...was } = before ?? {};
+  const kept = [before ? (was as Omit<AnyFact, 'differs'>) : undefined, earlier].find(
+    (one) =>
+      one !== undefined &&
+      (one.source === 'typed') !== (next.source === 'typed') &&
+      !dequal(one.value, next.value),
+  );
+  // Both are of one key, so the value that is kept is of the same type.
+  return kept ? ({ ...next, differs: kept } as AnyFact) : next;
+}
+
 /** Facts of a new survey laid over what is known: what the new one has wins, the rest stays. */
 export function mergeFacts(known: Facts, taken: Facts): Facts {
-  return { ...known, ...taken };
+  const merged = Object.entries(taken).map(([key, next]) => [
+    key,
+    laidOver(Object.entries(known).find(([one]) => one === key)?.[1], next),
+  ]);
+  // Every value stays with its own key.
+  return { ...known, ...(Object.fromEntries(merged) as Facts) };
 }

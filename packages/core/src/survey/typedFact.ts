@@ -1,6 +1,7 @@
 import { fail, type Outcome } from '../outcome/outcome';
 import { parseWith } from '../outcome/parseWith';
 import { factTexts } from './describe';
+import { laidOver } from './factsFromSurvey';
 import { FactsSchema, factValueSchemas, type FactKey, type Facts } from './facts';
 
 /**
@@ -22,7 +23,9 @@ export function setTypedFact(
       `/facts/${key}`,
       `${factTexts[key].label}: ${parsed.problems.map(({ sentence }) => sentence).join(' ')}`,
     );
-  return parseWith(FactsSchema, { ...facts, [key]: { value: parsed.value, source: 'typed', at, by } });
+  const { [key]: before } = facts;
+  const typed = { value: parsed.value, source: 'typed', at, by } as NonNullable<Facts[FactKey]>;
+  return parseWith(FactsSchema, { ...facts, [key]: laidOver(before, typed) });
 }
 
 /** The facts without one of them: it becomes unknown again. */

@@ -1,5 +1,5 @@
 import { api, type DifferenceGroup } from '@ulvane/contract';
-import { printBytes, type DifferenceKind, type Reconciled } from '@ulvane/core';
+import { describeKind, printBytes, type DifferenceKind, type Reconciled } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -13,17 +13,6 @@ import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 
 type DifferencesProps = { readonly found: Reconciled; readonly open: boolean };
-
-const kindWords: Readonly<Record<DifferenceKind, string>> = {
-  changed: 'changed: other content under the same name',
-  unproven: 'not proven: nothing to compare by',
-  renamed: 'renamed in its folder',
-  moved: 'moved to another folder',
-  missing: 'missing: its content is nowhere',
-  merged: 'gone from here; the same content is elsewhere',
-  added: 'added: was not there before',
-  duplicated: 'one more copy of what is there',
-};
 
 /** What may be lost first. */
 const gravest: readonly DifferenceKind[] = [
@@ -77,7 +66,11 @@ export function Differences({ found, open }: DifferencesProps) {
         return (
           <section key={kind} className="difference-kind">
             <h4>
-              {count.toLocaleString('en')} {kindWords[kind]}
+              {count.toLocaleString('en')}{' '}
+              {describeKind(
+                kind,
+                groups.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+              )}
               {open && openOf(kind) > 0 && (
                 <Button
                   size="sm"
@@ -149,7 +142,7 @@ export function Differences({ found, open }: DifferencesProps) {
         >
           {(asking.kind === 'missing' || asking.kind === 'changed') && (
             <p className="caution">
-              the backup still has {asking.count === 1 ? 'it as it was' : 'them as they were'}: restore from
+              The backup still has {asking.count === 1 ? 'it as it was' : 'them as they were'}: restore from
               there first, unless the owner says otherwise.
             </p>
           )}

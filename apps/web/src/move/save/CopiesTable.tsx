@@ -69,6 +69,12 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
                 <td className="number">
                   {printBothUnits(dataSet.sizeBytes)}
                   <div className="small-print">{printCount(dataSet.fileCount, 'file')}</div>
+                  {dataSet.typed && (
+                    <div className="small-print unlike">
+                      measured; before that typed as {printBothUnits(dataSet.typed.sizeBytes)},{' '}
+                      {printCount(dataSet.typed.fileCount, 'file')}
+                    </div>
+                  )}
                 </td>
                 <td>
                   {places[dataSet.place]}

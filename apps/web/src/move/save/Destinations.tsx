@@ -5,6 +5,7 @@ import {
   learntCopyTime,
   learntSentence,
   printBothUnits,
+  printCount,
   printMinutes,
   slugOf,
   sourceMedium,
@@ -21,6 +22,7 @@ import { useOpenMove } from '../MoveContext';
 import { DestinationDialog } from './DestinationDialog';
 import { FromInventory } from './FromInventory';
 import { NamesAndSizes } from './NamesAndSizes';
+import { useNameCheck } from './useNameCheck';
 
 type DestinationsProps = {
   /** Set when another place of the page asks for a new one. */
@@ -30,14 +32,13 @@ type DestinationsProps = {
 
 /** Where copies go: whether they fit, by how much, and how long it takes. */
 export function Destinations({ adding, onAdded }: DestinationsProps) {
-  const { view, move, house } = useOpenMove();
+  const { view, move } = useOpenMove();
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [chosen, setEditing] = useState<Destination | 'new'>();
   const editing = chosen ?? (adding ? 'new' : undefined);
   const open = may.write && move.handover.signedOff === null;
   const { destinations, dataSets } = move;
-  const source = sourceMedium(systemDisk(valueOf(move.facts, 'disks')));
   const keep = (destination: Destination) => {
     const known = destinations.some(({ id }) => id === destination.id);
     return change(api.setDestinations, {
@@ -64,70 +65,21 @@ export function Destinations({ adding, onAdded }: DestinationsProps) {
         <p className="empty">No destination yet. The installer stick is never one: it will be erased.</p>
       )}
       <ul className="check-rows">
-        {destinations.map((destination) => {
-          const fit = fitOf(destination, dataSets);
-          const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
-          const time = learntCopyTime(
-            {
-              sizeBytes: fit.fileBytes,
-              fileCount: taken.reduce((sum, { fileCount }) => sum + fileCount, 0),
-            },
-            source,
-            destination,
-            house.timedCopies,
-          );
-          return (
-            <li key={destination.id}>
-              <strong>{destination.name}</strong> <span className="mono soft">{destination.serial}</span>{' '}
-              <span className="soft">
-                {printBothUnits(destination.capacityBytes)} as formatted,{' '}
-                {fileSystems.find(({ id }) => id === destination.fileSystem)?.name}
-              </span>
-              {open && (
-                <>
-                  {' '}
-                  <button
-                    type="button"
-                    className="btn-plain no-print"
-                    onClick={() => setEditing(destination)}
-                    aria-label={`Change ${destination.name}`}
-                  >
-                    Change
-                  </button>{' '}
-                  <button
-                    type="button"
-                    className="btn-plain no-print"
-                    aria-label={`Remove ${destination.name}`}
-                    onClick={() =>
-                      window.confirm(
-                        `Take ${destination.name} off the list? Its verified copies no longer count.`,
-                      ) &&
-                      void change(api.setDestinations, {
-                        destinations: destinations.filter(({ id }) => id !== destination.id),
-                      })
-                    }
-                  >
-                    Remove
-                  </button>
-                </>
-              )}
-              <p className={`mb-0 mt-1${fit.spareBytes < 0 ? ' fw-bold' : ''}`}>{fit.sentence}</p>
-              {fit.refused.map(({ dataSetId, sentence }) => (
-                <p key={dataSetId} className="caution mb-0">
-                  {sentence}
-                </p>
-              ))}
-              {taken.length > 0 && (
-                <p className="soft mb-0">
-                  About {printMinutes(time.minutes.likely)} to copy (from {printMinutes(time.minutes.low)} to{' '}
-                  {printMinutes(time.minutes.high)}), and as long again to verify. The {time.slowest} sets the
-                  pace. {learntSentence(time.from)}
-                </p>
-              )}
-              <NamesAndSizes destination={destination} />
-            </li>
-          );
-        })}
+        {destinations.map((destination) => (
+          <DestinationRow
+            key={destination.id}
+            destination={destination}
+            onEdit={open ? () => setEditing(destination) : undefined}
+            onRemove={
+              open
+                ? () =>
+                    void change(api.setDestinations, {
+                      destinations: destinations.filter(({ id }) => id !== destination.id),
+                    })
+                : undefined
+            }
+          />
+        ))}
       </ul>
       {editing !== undefined && (
         <DestinationDialog
@@ -151,6 +103,84 @@ export function Destinations({ adding, onAdded }: DestinationsProps) {
         />
       )}
     </section>
+  );
+}
+
+type DestinationRowProps = {
+  readonly destination: Destination;
+  readonly onEdit: (() => void) | undefined;
+  readonly onRemove: (() => void) | undefined;
+};
+
+/** One destination: what fits, what its file system refuses, and how long copying takes. */
+function DestinationRow({ destination, onEdit, onRemove }: DestinationRowProps) {
+  const { move, house } = useOpenMove();
+  const { dataSets } = move;
+  const check = useNameCheck(destination);
+  const fit = fitOf(destination, dataSets, check.refused);
+  const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
+  const time = learntCopyTime(
+    { sizeBytes: fit.fileBytes, fileCount: taken.reduce((sum, { fileCount }) => sum + fileCount, 0) },
+    sourceMedium(systemDisk(valueOf(move.facts, 'disks'))),
+    destination,
+    house.timedCopies,
+  );
+  return (
+    <li>
+      <strong>{destination.name}</strong> <span className="mono soft">{destination.serial}</span>{' '}
+      <span className="soft">
+        {printBothUnits(destination.capacityBytes)} as formatted,{' '}
+        {fileSystems.find(({ id }) => id === destination.fileSystem)?.name}
+      </span>
+      {onEdit && (
+        <>
+          {' '}
+          <button
+            type="button"
+            className="btn-plain no-print"
+            onClick={onEdit}
+            aria-label={`Change ${destination.name}`}
+          >
+            Change
+          </button>
+        </>
+      )}
+      {onRemove && (
+        <>
+          {' '}
+          <button
+            type="button"
+            className="btn-plain no-print"
+            aria-label={`Remove ${destination.name}`}
+            onClick={() =>
+              window.confirm(`Remove ${destination.name}? Its copies no longer count.`) && onRemove()
+            }
+          >
+            Remove
+          </button>
+        </>
+      )}
+      <p className={`mb-0 mt-1${fit.fits ? '' : ' fw-bold'}`}>{fit.sentence}</p>
+      {check.refused > 0 && (
+        <p className="caution mb-0">
+          {printCount(check.refused, 'file')} cannot be copied there as{' '}
+          {check.refused === 1 ? 'it is' : 'they are'}.
+        </p>
+      )}
+      {fit.refused.map(({ dataSetId, sentence }) => (
+        <p key={dataSetId} className="caution mb-0">
+          {sentence}
+        </p>
+      ))}
+      {taken.length > 0 && (
+        <p className="soft mb-0">
+          About {printMinutes(time.minutes.likely)} to copy (from {printMinutes(time.minutes.low)} to{' '}
+          {printMinutes(time.minutes.high)}), and as long again to verify. The {time.slowest} sets the pace.{' '}
+          {learntSentence(time.from)}
+        </p>
+      )}
+      <NamesAndSizes destination={destination} check={check} />
+    </li>
   );
 }
 

@@ -1,55 +1,27 @@
 import { api } from '@ulvane/contract';
-import { fileSystems, formulaCell, listOf, printCount, type Destination, type FileFit } from '@ulvane/core';
+import { fileSystems, formulaCell, printCount, type Destination } from '@ulvane/core';
 import Papa from 'papaparse';
-import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
-import { withFilesWork } from '../../files/filesWork';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
-import { listedOf } from './listed';
+import type { NameCheck } from './useNameCheck';
 
-type Checked = readonly { readonly dataSetId: string; readonly fit: FileFit }[];
+type NamesAndSizesProps = { readonly destination: Destination; readonly check: NameCheck };
 
 /** What a destination's file system refuses of the files themselves, before anything is copied; with remedies. */
-export function NamesAndSizes({ destination }: { readonly destination: Destination }) {
+export function NamesAndSizes({ destination, check }: NamesAndSizesProps) {
   const { view, move } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
-  const [checked, setChecked] = useState<Checked>();
-  const [running, setRunning] = useState(false);
-  const [failure, setFailure] = useState<unknown>();
-  const sets = move.dataSets.filter(
-    (dataSet) => destination.takes.includes(dataSet.id) && listOf(move.fileLists, dataSet, 'before'),
-  );
-  if (sets.length === 0) return null;
+  const { checked, running, failure } = check;
   const nameOf = (id: string) => move.dataSets.find((dataSet) => dataSet.id === id)?.name ?? id;
   const fileSystem = fileSystems.find(({ id }) => id === destination.fileSystem)?.name ?? '';
-  const check = async () => {
-    setRunning(true);
-    setFailure(undefined);
-    try {
-      setChecked(
-        await withFilesWork((remote) =>
-          remote.check(
-            sets.map((dataSet) => listedOf(move, dataSet, 1)),
-            destination.fileSystem,
-          ),
-        ),
-      );
-    } catch (problem) {
-      setFailure(problem);
-    } finally {
-      setRunning(false);
-    }
-  };
   return (
     <div className="mt-1">
       <Problem error={error ?? failure} onClose={forgetError} />
-      <button type="button" className="btn-plain no-print" disabled={running} onClick={() => void check()}>
-        {running ? 'Checking every name …' : `Check names and sizes for ${destination.name}`}
-      </button>
+      {running && <p className="soft mb-0">Checking every name for {destination.name} …</p>}
       {checked?.map(({ dataSetId, fit: { faults, renames } }) => {
         const kept = move.renames.find(
           (entry) => entry.dataSetId === dataSetId && entry.destinationId === destination.id,

@@ -175,6 +175,12 @@ function FactRow({
       <td>{label}</td>
       <td className={factKey === 'serial' ? 'mono' : undefined}>
         {value === undefined ? <em className="soft">unknown</em> : describeFact(factKey, value)}
+        {fact?.differs && (
+          <div className="small-print unlike">
+            {fact.differs.source === 'typed' ? 'Typed' : 'Measured'}:{' '}
+            {describeFact(factKey, fact.differs.value)}, {fact.differs.at.slice(0, 10)}. The two differ.
+          </div>
+        )}
       </td>
       <td className="small-print">
         {fact && `${sourceWords[fact.source]}${fact.by ? ` by ${fact.by}` : ''}, ${fact.at.slice(0, 10)}`}

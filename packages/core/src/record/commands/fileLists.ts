@@ -57,7 +57,8 @@ export function recordFileList(
   if (head.role !== 'before')
     return changed(alignAccounting(next, now, actor.name), 'file-list-recorded', sentence);
   const { shape: _earlierShape, ...bare } = dataSet;
-  const counted: DataSet = {
+  const earlier = move.fileLists.find((list) => sameList(list, head));
+  const measured = {
     ...bare,
     fileCount: head.fileCount,
     ...(head.withoutSize === 0
@@ -68,7 +69,7 @@ export function recordFileList(
         }
       : {}),
   };
-  const earlier = move.fileLists.find((list) => sameList(list, head));
+  const counted = earlier ? measured : withTyped(measured, dataSet);
   // A copy belongs to the content that it was compared with: another list is that content only when its digest says so.
   const same = earlier
     ? earlier.contentDigest !== undefined && earlier.contentDigest === head.contentDigest
@@ -93,6 +94,13 @@ export function recordFileList(
           : ' Its verified copies no longer count: the data changed.'
     }`,
   );
+}
+
+/** The measured counts with those that were typed before, where these are not the same. */
+function withTyped(measured: DataSet, { sizeBytes, fileCount }: DataSet): DataSet {
+  return measured.sizeBytes === sizeBytes && measured.fileCount === fileCount
+    ? measured
+    : { ...measured, typed: { sizeBytes, fileCount } };
 }
 
 export type Comparison = {
