@@ -116,7 +116,7 @@ describe('facts', () => {
 
   it('can be typed, and set back to unknown', () => {
     const typed = setTypedFact(laptop, 'cores', 2, now, 'Ines');
-    expect(typed.ok && typed.value.cores).toEqual({ value: 2, source: 'typed', at: now, by: 'Ines' });
+    expect(typed.ok && typed.value.cores).toMatchObject({ value: 2, source: 'typed', at: now, by: 'Ines' });
     expect(codesOf(setTypedFact(laptop, 'cores', 'two', now, 'Ines'))).toEqual(['fact-unfit']);
     expect(forgetFact(laptop, 'cores').cores).toBeUndefined();
   });

@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import { z } from 'zod';
 import { activationKinds } from '../catalogue/catalogue';
 import { DiskSchema } from './disk';
@@ -13,8 +14,8 @@ function fact<S extends z.ZodType>(value: S) {
     at: InstantSchema,
     by: z.string().exactOptional(),
   };
-  // What was typed where this was measured, or the other way round, when the two are not the same.
-  return z.strictObject({ ...found, differs: z.strictObject(found).exactOptional() });
+  // What was typed last where this was measured, or the other way round: the two need not be the same.
+  return z.strictObject({ ...found, other: z.strictObject(found).exactOptional() });
 }
 
 const text = z.string().trim().min(1).max(200);
@@ -111,4 +112,11 @@ export const factKeys = Object.keys(factValueSchemas).filter(
 export function valueOf<K extends FactKey>(facts: Facts, key: K): FactValue<K> | undefined {
   // One entry type a key; TypeScript cannot see that the lookup keeps key and value together.
   return (facts[key] as { value: FactValue<K> } | undefined)?.value;
+}
+
+/** What the other source says of a fact, where that is not the same; undefined when there is no disagreement. */
+export function disagreement<K extends FactKey>(facts: Facts, key: K): Facts[K] | undefined {
+  const { value, other } = facts[key] ?? {};
+  // The value beside is of the same fact.
+  return other === undefined || dequal(other.value, value) ? undefined : (other as Facts[K]);
 }

@@ -1,4 +1,3 @@
-import { dequal } from 'dequal';
 import type { FactKey, Facts, FactSource, FactValue } from './facts';
 import type { Survey } from './format';
 
@@ -52,19 +51,16 @@ export function factsFromSurvey(survey: Survey, source: FactSource): Facts {
 type AnyFact = NonNullable<Facts[FactKey]>;
 
 /**
- * A new value in the place of another. Where one was typed and the other measured and they are not the same, the
- * earlier one is kept beside it, so that a person sees both.
+ * A new value in the place of another. Where one was typed and the other measured, the earlier one is kept beside it,
+ * so that a person sees both where they are not the same.
  */
 export function laidOver(before: AnyFact | undefined, next: AnyFact): AnyFact {
-  const { differs: earlier, ...was } = before ?? {};
-  const kept = [before ? (was as Omit<AnyFact, 'differs'>) : undefined, earlier].find(
-    (one) =>
-      one !== undefined &&
-      (one.source === 'typed') !== (next.source === 'typed') &&
-      !dequal(one.value, next.value),
+  const { other, ...was } = before ?? {};
+  const kept = [before ? (was as Omit<AnyFact, 'other'>) : undefined, other].find(
+    (one) => one !== undefined && (one.source === 'typed') !== (next.source === 'typed'),
   );
   // Both are of one key, so the value that is kept is of the same type.
-  return kept ? ({ ...next, differs: kept } as AnyFact) : next;
+  return kept ? ({ ...next, other: kept } as AnyFact) : next;
 }
 
 /** Facts of a new survey laid over what is known: what the new one has wins, the rest stays. */

@@ -3,6 +3,7 @@ import {
   completeness,
   contradictionsOf,
   describeFact,
+  disagreement,
   factKeys,
   factTexts,
   valueOf,
@@ -169,16 +170,17 @@ function FactRow({
   const { move } = useOpenMove();
   const fact = move.facts[factKey];
   const value = valueOf(move.facts, factKey);
+  const other = disagreement(move.facts, factKey);
   const { label } = factTexts[factKey];
   return (
     <tr className={fact ? '' : 'unknown'}>
       <td>{label}</td>
       <td className={factKey === 'serial' ? 'mono' : undefined}>
         {value === undefined ? <em className="soft">unknown</em> : describeFact(factKey, value)}
-        {fact?.differs && (
+        {other && (
           <div className="small-print unlike">
-            {fact.differs.source === 'typed' ? 'Typed' : 'Measured'}:{' '}
-            {describeFact(factKey, fact.differs.value)}, {fact.differs.at.slice(0, 10)}. The two differ.
+            {other.source === 'typed' ? 'Typed' : 'Measured'}: {describeFact(factKey, other.value)},{' '}
+            {other.at.slice(0, 10)}. The two differ.
           </div>
         )}
       </td>
