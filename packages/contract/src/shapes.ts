@@ -37,7 +37,11 @@ export const WipeDueSchema = z.object({
 });
 
 export const TodaySchema = z.object({
+  /** The first of them; `open` says how many there are. */
   hands: z.array(NextHandSchema),
+  /** Moves that are not done, and those of them whose wait is not over. */
+  open: z.int().min(0),
+  running: z.int().min(0),
   stages: z.array(z.object({ stage: z.enum(stages), count: z.int() })),
   /** Present systems of moves that are not done, with the days until their fixes end. */
   countdown: z.array(

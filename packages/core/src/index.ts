@@ -9,6 +9,7 @@ export * from './quantity/writtenNumber';
 export * from './quantity/day';
 export * from './quantity/daySchema';
 export * from './quantity/duration';
+export * from './quantity/localTime';
 export * from './practice/explain';
 export * from './practice/practice';
 export * from './practice/stepTimes';
@@ -46,11 +47,13 @@ export {
 } from './assess/judgement';
 export * from './route/aspectClasses';
 export * from './route/aspects';
+export * from './route/blockingUnknowns';
 export * from './route/bringings';
 export * from './route/candidates';
 export * from './route/catalogueOfRoutes';
 export * from './route/compare';
 export {
+  isApart,
   routeIds,
   type Reason,
   type Remedy,
@@ -121,6 +124,7 @@ export * from './record/logRows';
 export * from './record/move';
 export * from './record/outlook';
 export * from './record/oldRecords';
+export * from './record/parts';
 export * from './record/practiceEffect';
 export * from './record/readCopies';
 export * from './record/reading';
@@ -128,6 +132,7 @@ export * from './record/reconciled';
 export * from './record/secret';
 export * from './record/signable';
 export * from './record/stage';
+export * from './record/commands/callOff';
 export * from './record/commands/choose';
 export * from './record/commands/command';
 export * from './record/commands/depart';

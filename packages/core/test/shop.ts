@@ -267,6 +267,7 @@ export const anyPractice: fc.Arbitrary<Practice> = fc.record({
   otherDisks: fc.constantFrom('unplug' as const, 'tell-apart' as const),
   savedAs: fc.constantFrom('data' as const, 'image' as const, 'both' as const),
   copiesBeforeLine: fc.constantFrom(1 as const, 2 as const),
+  timeZone: fc.constantFrom('UTC', 'Etc/GMT-1'),
   copyProof: fc.constantFrom('compared' as const, 'sampled' as const, 'stated' as const),
   cloudCopyCounts: fc.boolean(),
   dataPartition: fc.constantFrom('one' as const, 'separate' as const),

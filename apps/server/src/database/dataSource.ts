@@ -17,6 +17,7 @@ import { First1772445600000 } from './first.migration';
 import { HousePool } from './housePool';
 import { Save1774000000000 } from './save.migration';
 import { Measured1777000000000 } from './measured.migration';
+import { Parts1778000000000 } from './parts.migration';
 import { Sound1776000000000 } from './sound.migration';
 
 const common = {
@@ -41,6 +42,7 @@ const common = {
     Save1774000000000,
     Sound1776000000000,
     Measured1777000000000,
+    Parts1778000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

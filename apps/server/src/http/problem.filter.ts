@@ -130,7 +130,11 @@ export class ProblemFilter implements ExceptionFilter {
     )
       return readParser(error, Number(error.status), request);
     return {
-      ...one(500, 'fault', 'Ulvane could not do that; nothing was changed. The server’s log says why.'),
+      ...one(
+        500,
+        'fault',
+        `Ulvane could not do that; the server’s log says why.${request.method === 'GET' ? '' : ' Whether it was saved is not known: reload, and check.'}`,
+      ),
       logged: true,
     };
   }

@@ -1,4 +1,11 @@
-import { stages, verdicts, type MeasuredCopy, type Stage, type Verdict } from '@ulvane/core';
+import {
+  stages,
+  verdicts,
+  type MeasuredCopy,
+  type PartVersions,
+  type Stage,
+  type Verdict,
+} from '@ulvane/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
@@ -13,6 +20,10 @@ export class MoveEntity {
   /** Counts up with every change: the optimistic lock. */
   @Column('int')
   version: number;
+
+  /** At which version each part changed last; see core's `conflictingParts`. */
+  @Column('jsonb', { name: 'part_versions', default: {} })
+  partVersions: PartVersions;
 
   @Column('jsonb')
   record: unknown;

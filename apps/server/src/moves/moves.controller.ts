@@ -1,6 +1,6 @@
 import { Controller, Header } from '@nestjs/common';
 import { api, type MoveList, type MoveView } from '@ulvane/contract';
-import { importMove, setIdentity, takeSurvey, type MoveExport } from '@ulvane/core';
+import { callOff, importMove, resume, setIdentity, takeSurvey, type MoveExport } from '@ulvane/core';
 import { ProblemError } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesReader } from './moves.reader';
@@ -60,5 +60,23 @@ export class MovesController {
   ): Promise<MoveView> {
     const { version, ...identity } = body;
     return this.writer.change(params.reference ?? '', version, actor, (move) => setIdentity(move, identity));
+  }
+
+  @Serves(api.callOff)
+  callOff(
+    @Input(api.callOff) { params, body }: InputOf<typeof api.callOff>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+      callOff(move, body.reason, context),
+    );
+  }
+
+  @Serves(api.resume)
+  resume(
+    @Input(api.resume) { params, body }: InputOf<typeof api.resume>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference ?? '', body.version, actor, resume);
   }
 }

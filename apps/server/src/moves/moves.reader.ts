@@ -197,6 +197,20 @@ export class MovesReader {
     return [...begun, ...waiting];
   }
 
+  /** How many moves are not done, and how many of these run by themselves. @param now ISO instant */
+  async openCounts(now: string): Promise<{ readonly open: number; readonly running: number }> {
+    const row = await this.moves
+      .createQueryBuilder('move')
+      .select('count(*)::int', 'open')
+      .addSelect(
+        `(count(*) FILTER (WHERE move.wait_started_at + move.wait_minutes * interval '1 minute' > :now))::int`,
+        'running',
+      )
+      .where(`move.stage <> 'done'`, { now })
+      .getRawOne<{ open: number; running: number }>();
+    return { open: row?.open ?? 0, running: row?.running ?? 0 };
+  }
+
   /** Open moves on hold, the one that ends first in front. */
   async holds(): Promise<readonly MoveEntity[]> {
     return this.moves

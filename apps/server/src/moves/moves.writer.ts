@@ -2,14 +2,21 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
 import {
+  conflictingParts,
   newMove,
+  partsTouched,
+  PartVersionsSchema,
+  partWords,
+  printClockIn,
   printCount,
+  withTouched,
   type Change,
   type CommandContext,
   type CommandOutcome,
   type LogEvent,
   type Move,
   type MoveExport,
+  type PartVersions,
   type Role,
 } from '@ulvane/core';
 import { DataSource, In, type EntityManager } from 'typeorm';
@@ -98,12 +105,23 @@ export class MovesWriter {
       .where('move.reference = :reference', { reference })
       .getOne();
     const before = row && recordOf(row);
-    const { move, kind, sentence } = await this.let(manager, reference, row, before, version, (current) =>
+    const {
+      change,
+      row: locked,
+      move: was,
+    } = await this.let(manager, reference, row, before, version, house.practice.timeZone, (current) =>
       command(current, context),
     );
-    if (before) await also(before);
-    await this.rewrite(manager, move, version, [{ at: context.now, by: actor.name, kind, sentence }], house);
-    return { version: version + 1, move };
+    const { move, kind, sentence } = change;
+    await also(was);
+    await this.rewrite(
+      manager,
+      move,
+      { ...locked, move: was },
+      [{ at: context.now, by: actor.name, kind, sentence }],
+      house,
+    );
+    return { version: locked.version + 1, move };
   }
 
   /** Refuses what `change` would refuse, and changes nothing: for work that is long and best not begun. */
@@ -116,8 +134,14 @@ export class MovesWriter {
     const house = await this.house.house();
     const { manager } = this.dataSource;
     const row = await manager.findOneBy(MoveEntity, { reference });
-    await this.let(manager, reference, row, row && recordOf(row), version, (current) =>
-      command(current, { ...house, actor, now: this.clock.now() }),
+    await this.let(
+      manager,
+      reference,
+      row,
+      row && recordOf(row),
+      version,
+      house.practice.timeZone,
+      (current) => command(current, { ...house, actor, now: this.clock.now() }),
     );
   }
 
@@ -127,13 +151,20 @@ export class MovesWriter {
     row: MoveEntity | null,
     before: Move | null,
     version: number,
+    zone: string,
     command: (move: Move) => CommandOutcome,
-  ): Promise<Change> {
+  ): Promise<{ readonly change: Change; readonly row: MoveEntity; readonly move: Move }> {
     if (!row || !before) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
     const outcome = command(before);
-    if (row.version !== version) throw await this.conflict(manager, row, outcome);
+    if (row.version !== version) {
+      // Somebody else was faster: a change of other parts of the move stands all the same.
+      const parts = outcome.ok
+        ? conflictingParts(before, outcome.value.move, PartVersionsSchema.parse(row.partVersions), version)
+        : [];
+      if (!outcome.ok || parts.length > 0) throw await this.conflict(manager, row, outcome, parts, zone);
+    }
     if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
-    return outcome.value;
+    return { change: outcome.value, row, move: before };
   }
 
   /** Starts a move; with a command (taking a survey), both are one change. */
@@ -193,11 +224,11 @@ export class MovesWriter {
     });
   }
 
-  /** Writes a move that the caller has locked at `version`, with the new lines of its log. */
+  /** Writes a move that the caller has locked, with the new lines of its log. @param was as it was before */
   async rewrite(
     manager: EntityManager,
     move: Move,
-    version: number,
+    was: { readonly version: number; readonly partVersions: PartVersions; readonly move: Move },
     events: readonly LogEvent[],
     house: HouseAt,
   ): Promise<void> {
@@ -212,7 +243,8 @@ export class MovesWriter {
       { id: move.id },
       {
         ...stored,
-        version: version + 1,
+        version: was.version + 1,
+        partVersions: withTouched(was.partVersions, partsTouched(was.move, move), was.version + 1),
         logCount: next.count,
         logHead: next.hash,
         unreadable: null,
@@ -242,6 +274,7 @@ export class MovesWriter {
         id: move.id,
         reference: move.reference,
         version: 1,
+        partVersions: {},
         ...storable(move),
         ...columnsOf(move, house, today),
       });
@@ -306,16 +339,19 @@ export class MovesWriter {
     manager: EntityManager,
     row: MoveEntity,
     outcome: CommandOutcome,
+    parts: readonly string[],
+    zone: string,
   ): Promise<ProblemError> {
     const last = await this.logReader.lastOf(manager, row.id);
-    const what = last ? ` ${last.by}, ${last.at.toISOString().slice(11, 16)}: ${last.sentence}` : '';
+    const what = last ? ` ${last.by}, ${printClockIn(zone, last.at.toISOString())}: ${last.sentence}` : '';
     const own = outcome.ok ? [] : outcome.problems;
+    const where = [...new Set(parts.map(partWords))].join(', ') || row.reference;
     return new ProblemError(409, [
       ...own.filter(({ code }) => code === 'step-conflict' || code === 'already-verified'),
       {
         code: 'version',
         path: '/version',
-        sentence: `${row.reference} has changed since you opened it.${what} Nothing of yours was saved: look, then do it again.`,
+        sentence: `${where.charAt(0).toUpperCase()}${where.slice(1)} changed since you opened the page.${what} Your change was not saved: check what is there now, then do it again.`,
       },
     ]);
   }

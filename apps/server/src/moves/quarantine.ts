@@ -148,6 +148,7 @@ export class Quarantine {
         {
           ...stored,
           version: row.version + 1,
+          partVersions: { '*': row.version + 1 },
           unreadable: null,
           ...(head ? { logCount: head.count, logHead: head.hash } : {}),
           ...columnsOf(move, house, this.clock.now().slice(0, 10)),

@@ -58,7 +58,15 @@ export function columnsOf(
   today: string,
 ): Omit<
   MoveEntity,
-  'id' | 'reference' | 'version' | 'record' | 'recordHash' | 'logCount' | 'logHead' | 'unreadable'
+  | 'id'
+  | 'reference'
+  | 'version'
+  | 'partVersions'
+  | 'record'
+  | 'recordHash'
+  | 'logCount'
+  | 'logHead'
+  | 'unreadable'
 > {
   const hands = handsOf(move, house);
   const release = findRelease(house.catalogue, move.decision?.releaseId ?? undefined);

@@ -54,7 +54,7 @@ export function sheetPdf(sheet: HandoverSheet, reference: string, organisation: 
           headerRows: 1,
           widths: ['*', 90, 'auto', 'auto'],
           body: [
-            ['Step', 'By', 'When (UTC)', 'Took'].map((text) => ({ text, bold: true })),
+            ['Step', 'By', 'When', 'Took'].map((text) => ({ text, bold: true })),
             ...sheet.done.map(({ title, by, at, minutes, note }) => [
               { text: words(note === '' ? title : `${title} (${note})`) },
               { text: words(by) },

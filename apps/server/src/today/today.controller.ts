@@ -20,8 +20,9 @@ export class TodayController {
   @Serves(api.today)
   async today(): Promise<Today> {
     const now = this.clock.now();
-    const [open, holds, wipes, present, counts, catalogue] = await Promise.all([
+    const [open, totals, holds, wipes, present, counts, catalogue] = await Promise.all([
       this.moves.forHands(),
+      this.moves.openCounts(now),
       this.moves.holds(),
       this.moves.toWipe(addDays(now.slice(0, 10), daysAhead)),
       this.moves.presentCounts(),
@@ -60,6 +61,7 @@ export class TodayController {
     });
     return {
       hands: hands.slice(0, 100),
+      ...totals,
       stages: stages.map((stage) => ({ stage, count: counts.get(stage) ?? 0 })),
       holds: holds.flatMap(({ reference, device, site, holdUntil: until }) =>
         until === null ? [] : [{ reference, device, site, until, daysLeft: daysBetween(now, until) }],

@@ -6,7 +6,7 @@ import { useForm } from 'react-hook-form';
 import useSWR from 'swr';
 import { call } from '../api/call';
 import { Field } from '../shell/Field';
-import { printInstant } from '../shell/instants';
+import { Instant } from '../shell/Instant';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 
@@ -83,7 +83,7 @@ export function Tokens() {
                   </th>
                   <td>{account}</td>
                   <td>{scope}</td>
-                  <td>{lastUsedAt === null ? 'never' : printInstant(lastUsedAt)}</td>
+                  <td>{lastUsedAt === null ? 'never' : <Instant at={lastUsedAt} />}</td>
                   <td className="number">
                     {revokedAt === null ? (
                       <button
@@ -95,7 +95,9 @@ export function Tokens() {
                         Revoke
                       </button>
                     ) : (
-                      <span className="soft">revoked {printInstant(revokedAt)}</span>
+                      <span className="soft">
+                        revoked <Instant at={revokedAt} />
+                      </span>
                     )}
                   </td>
                 </tr>

@@ -24,7 +24,20 @@ export function sentencesOf(error: unknown): readonly string[] {
         ? 'Ulvane’s server did not answer. What you sent may have been saved or not: check that the server runs, reload, and send it again only if it is not there.'
         : 'Ulvane’s server does not answer: check that it runs, then try again.',
     ];
-  return ['This page could not do that. Reload it, and try again.'];
+  if (error instanceof UnreadableAnswer)
+    return [
+      `Ulvane’s server answered, and this page cannot read the answer: the page may be older than the server. Reload it${error.wrote ? ', and check whether what you sent was saved' : ''}.`,
+    ];
+  return [
+    'This page has a fault and could not do that. Reload it; if it happens again, tell a lead what you did.',
+  ];
+}
+
+/** The server answered with what the contract does not say. */
+export class UnreadableAnswer extends Error {
+  constructor(readonly wrote: boolean) {
+    super('unreadable answer');
+  }
 }
 
 /** The line to the server broke, before or after it had done what was asked. */
@@ -35,13 +48,25 @@ export class NoAnswer extends Error {
 }
 
 /** The answer, parsed by the entry's schema; a refusal is thrown. */
-async function read<R extends z.ZodType>(
-  { response: schema }: { readonly response: R },
+function read<R extends z.ZodType>(
+  { method, response: schema }: { readonly method: Endpoint['method']; readonly response: R },
   ok: boolean,
-  answer: unknown,
-): Promise<z.output<R>> {
-  if (!ok) throw new ProblemError(ProblemDetailsSchema.parse(answer));
-  return schema.parse(answer);
+  text: string,
+): z.output<R> {
+  const wrote = method !== 'GET';
+  let answer: unknown;
+  try {
+    answer = JSON.parse(text);
+  } catch {
+    throw new UnreadableAnswer(wrote);
+  }
+  if (!ok) {
+    const problem = ProblemDetailsSchema.safeParse(answer);
+    throw problem.success ? new ProblemError(problem.data) : new UnreadableAnswer(wrote);
+  }
+  const parsed = schema.safeParse(answer);
+  if (!parsed.success) throw new UnreadableAnswer(wrote);
+  return parsed.data;
 }
 
 type Given<B extends z.ZodType, Q extends z.ZodType> = {
@@ -70,7 +95,7 @@ export async function call<B extends z.ZodType, Q extends z.ZodType, R extends z
   const address = addressOf(entry, { ...(given.params ? { params: given.params } : {}), ...query });
   const writes = entry.method !== 'GET';
   let response: Response;
-  let answer: unknown;
+  let text: string;
   try {
     response = await fetch(address, {
       method: entry.method,
@@ -79,11 +104,11 @@ export async function call<B extends z.ZodType, Q extends z.ZodType, R extends z
         ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given.body ?? {}) }
         : {}),
     });
-    answer = await response.json();
+    text = await response.text();
   } catch {
     throw new NoAnswer(writes);
   }
-  return read(entry, response.ok, answer);
+  return read(entry, response.ok, text);
 }
 
 /**
@@ -105,19 +130,14 @@ export function upload<Q extends z.ZodType, R extends z.ZodType>(
     request.addEventListener('error', () => reject(new NoAnswer(true)));
     request.addEventListener('abort', () => reject(new NoAnswer(true)));
     request.addEventListener('load', () => {
-      const ok = request.status >= 200 && request.status < 300;
-      read(entry, ok, parsedOrNull(request.responseText)).then(resolve, reject);
+      try {
+        resolve(read(entry, request.status >= 200 && request.status < 300, request.responseText));
+      } catch (problem) {
+        reject(problem);
+      }
     });
     request.open(entry.method, addressOf(entry, given));
     request.setRequestHeader('content-type', entry.consumes ?? 'application/octet-stream');
     request.send(given.body);
   });
-}
-
-function parsedOrNull(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }

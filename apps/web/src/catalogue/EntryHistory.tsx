@@ -1,3 +1,4 @@
+import { Instant } from '../shell/Instant';
 import { api, type CatalogueChange } from '@ulvane/contract';
 import type { CatalogueKind } from '@ulvane/core';
 import useSWR from 'swr';
@@ -19,8 +20,7 @@ export function EntryHistory({ kind, id }: { readonly kind: CatalogueKind | ''; 
       <ul className="check-rows">
         {data?.changes.slice(0, 20).map((change) => (
           <li key={change.at + change.kind + change.id}>
-            <strong>{change.title}</strong> {change.what} by {change.by},{' '}
-            {change.at.slice(0, 16).replace('T', ' ')}
+            <strong>{change.title}</strong> {change.what} by {change.by}, <Instant at={change.at} />
             <ChangedFields fields={change.fields} />
           </li>
         ))}

@@ -7,7 +7,7 @@ import { useForm } from 'react-hook-form';
 import useSWR from 'swr';
 import { call } from '../api/call';
 import { Field } from '../shell/Field';
-import { printInstant } from '../shell/instants';
+import { Instant } from '../shell/Instant';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 
@@ -54,7 +54,7 @@ export function Accounts() {
         <div className="notice good" role="status">
           <p className="mb-1">
             Give this link to {link.name}, in person or by a way that only {link.name} reads. It works once,
-            until {printInstant(link.until)}:
+            until <Instant at={link.until} />:
           </p>
           <code className="mono token-text">{link.address}</code>
         </div>

@@ -42,7 +42,10 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
   const { practice, practiceVersion } = house;
   const { register, handleSubmit, formState, watch, reset } = useForm<Written>({
     defaultValues: {
-      settings: Object.fromEntries(practiceSettings.map((key) => [key, String(practice[key])])),
+      settings: {
+        ...Object.fromEntries(practiceSettings.map((key) => [key, String(practice[key])])),
+        timeZone: practice.timeZone,
+      },
       weights: Object.fromEntries(termIds.map((id) => [id, String(practice.weights[id])])),
     },
   });
@@ -70,6 +73,20 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
             <SettingRow key={key} setting={key} editable={editable} register={register} />
           ))}
         </ul>
+      </section>
+      <section className="sheet">
+        <h2>Time zone</h2>
+        <fieldset disabled={!editable}>
+          <label className="form-label" htmlFor="time-zone">
+            Times on screen, on paper and in messages
+          </label>
+          <Form.Select id="time-zone" {...register('settings.timeZone')} style={{ maxWidth: '22rem' }}>
+            {[...new Set(['UTC', practice.timeZone, ...Intl.supportedValuesOf('timeZone')])].map((zone) => (
+              <option key={zone}>{zone}</option>
+            ))}
+          </Form.Select>
+          <p className="small-print mb-0">Stored as UTC; every time that is shown is marked with its zone.</p>
+        </fieldset>
       </section>
       <section className="sheet">
         <h2>Weights of the advice</h2>

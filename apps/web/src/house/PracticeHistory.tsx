@@ -1,3 +1,4 @@
+import { Instant } from '../shell/Instant';
 import { api } from '@ulvane/contract';
 import useSWR from 'swr';
 import { call } from '../api/call';
@@ -16,7 +17,7 @@ export function PracticeHistory() {
       <ul className="check-rows">
         {data?.changes.map(({ at, by, sentences }) => (
           <li key={at + sentences.join()}>
-            <strong>{by}</strong>, {at.slice(0, 16).replace('T', ' ')}
+            <strong>{by}</strong>, <Instant at={at} />
             {sentences.map((sentence) => (
               <span key={sentence} className="small-print d-block">
                 {sentence}

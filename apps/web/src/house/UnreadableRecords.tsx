@@ -3,7 +3,7 @@ import { useState } from 'react';
 import useSWR from 'swr';
 import { z } from 'zod';
 import { addressOf, call } from '../api/call';
-import { printInstant } from '../shell/instants';
+import { Instant } from '../shell/Instant';
 import { Problem } from '../shell/Problem';
 
 const RecordSchema = z.looseObject({});
@@ -77,7 +77,7 @@ export function UnreadableRecords() {
                   className="btn-plain"
                   onClick={() => void act(() => call(api.rollBackRecord, { params: { reference } }))}
                 >
-                  Roll back to version {rollBackTo.version}, of {printInstant(rollBackTo.until)}
+                  Roll back to version {rollBackTo.version}, of <Instant at={rollBackTo.until} />
                 </button>
               ) : (
                 <span className="soft">No earlier version can be read.</span>

@@ -1,3 +1,4 @@
+import { Instant } from '../shell/Instant';
 import type { SurveyPreview } from '@ulvane/contract';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -60,8 +61,7 @@ export function PreviewDialog({ preview, isNew, onTake, onClose }: PreviewDialog
           </table>
         )}
         <p className="small-print mt-2 mb-0">
-          Taken on the device {preview.takenAt.slice(0, 16).replace('T', ' ')} UTC. Facts that it does not
-          carry stay as they are.
+          Taken on the device <Instant at={preview.takenAt} />. Facts that it does not carry stay as they are.
         </p>
       </Modal.Body>
       <Modal.Footer>

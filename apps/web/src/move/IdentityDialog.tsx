@@ -6,7 +6,9 @@ import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
 import { useOpenMove } from './MoveContext';
 
-export function IdentityDialog({ onClose }: { readonly onClose: () => void }) {
+type IdentityDialogProps = { readonly onClose: () => void; readonly onCallOff: () => void };
+
+export function IdentityDialog({ onClose, onCallOff }: IdentityDialogProps) {
   const { view, move } = useOpenMove();
   const { change, error, busy } = useChange(view);
   const { register, handleSubmit } = useForm({
@@ -29,6 +31,9 @@ export function IdentityDialog({ onClose }: { readonly onClose: () => void }) {
       </Field>
       <Field label="Site">{(ids) => <Form.Control {...ids} {...register('site')} maxLength={100} />}</Field>
       <Field label="Due on">{(ids) => <Form.Control {...ids} {...register('dueOn')} type="date" />}</Field>
+      <button type="button" className="btn-plain" onClick={onCallOff}>
+        Call this move off
+      </button>
     </FormDialog>
   );
 }

@@ -4,6 +4,7 @@ import { useMoveView } from '../api/useMove';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 import { useKeys } from '../shell/useKeys';
+import { CalledOffNotice } from './CallOff';
 import { MoveContext } from './MoveContext';
 import { Plate } from './Plate';
 import { StageStrip } from './StageStrip';
@@ -29,6 +30,7 @@ export function MoveView() {
       <title>{`${reference} · Ulvane`}</title>
       <Plate />
       <StageStrip />
+      <CalledOffNotice />
       <Outlet />
     </MoveContext.Provider>
   );

@@ -9,10 +9,12 @@ import {
   routes,
   systemDisk,
   valueOf,
+  isClosed,
 } from '@ulvane/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMay } from '../api/useSession';
+import { CallOffDialog } from './CallOff';
 import { IdentityDialog } from './IdentityDialog';
 import { useOpenMove } from './MoveContext';
 import { useModel, useTarget } from './readings';
@@ -24,6 +26,7 @@ export function Plate() {
   const target = useTarget();
   const may = useMay();
   const [editing, setEditing] = useState(false);
+  const [callingOff, setCallingOff] = useState(false);
   const { facts, decision } = move;
   const disks = valueOf(facts, 'disks') ?? [];
   const system = systemDisk(disks);
@@ -45,7 +48,7 @@ export function Plate() {
           {[move.owner, move.site].filter((part) => part !== '').join(', ') || (
             <span className="soft">not named</span>
           )}{' '}
-          {may.write && move.handover.signedOff === null && (
+          {may.write && !isClosed(move) && (
             <button type="button" className="btn-plain small-print no-print" onClick={() => setEditing(true)}>
               Edit
             </button>
@@ -87,7 +90,16 @@ export function Plate() {
         </dt>
         <dd>{decision ? routes[decision.routeId].title : 'no route yet'}</dd>
       </dl>
-      {editing && <IdentityDialog onClose={() => setEditing(false)} />}
+      {editing && (
+        <IdentityDialog
+          onClose={() => setEditing(false)}
+          onCallOff={() => {
+            setEditing(false);
+            setCallingOff(true);
+          }}
+        />
+      )}
+      {callingOff && <CallOffDialog onClose={() => setCallingOff(false)} />}
     </section>
   );
 }

@@ -1,4 +1,4 @@
-import { minutesBetween, stageTitles } from '@ulvane/core';
+import { minutesBetween, printCount, stageTitles } from '@ulvane/core';
 import { Link } from 'react-router';
 import { useNow } from '../api/useNow';
 import { useMay } from '../api/useSession';
@@ -15,17 +15,15 @@ export function TodayView() {
   const may = useMay();
   if (error !== undefined && !today) return <Problem error={error} />;
   if (!today) return <Loading what="what needs a hand" />;
-  const waiting = today.hands.filter(
-    ({ at, blockedBecause }) => minutesBetween(now, at) > 0 && blockedBecause === null,
-  );
   return (
     <>
       <title>Today · Ulvane</title>
       <div className="page-head">
         <h1>Today</h1>
         <span className="soft">
-          {today.hands.length} moves want something
-          {waiting.length > 0 && `, ${waiting.length} of them run by themselves for now`}
+          {printCount(today.open, 'open move')}
+          {today.running > 0 &&
+            `, ${today.running} of them ${today.running === 1 ? 'runs' : 'run'} by themselves for now`}
         </span>
       </div>
       <div className="columns wide-left">

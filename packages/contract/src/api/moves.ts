@@ -148,6 +148,26 @@ export const movesApi = {
     response: MoveViewSchema,
   }),
 
+  callOff: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/call-off',
+    summary: 'Call a move off, with a reason; nothing of it is deleted',
+    access: writers,
+    body: z.object({ version, reason: z.string().trim().min(1).max(500) }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  resume: endpoint({
+    method: 'POST',
+    path: '/moves/:reference/resume',
+    summary: 'Resume a move that was called off',
+    access: writers,
+    body: z.object({ version }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
   choose: endpoint({
     method: 'PUT',
     path: '/moves/:reference/decision',

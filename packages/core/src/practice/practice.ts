@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { InstantSchema } from '../quantity/daySchema';
+import { TimeZoneSchema } from '../quantity/localTime';
 import { numberMarks } from '../quantity/writtenNumber';
 
 const weight = z.number().min(0).max(10);
@@ -31,6 +32,8 @@ export const PracticeSchema = z.strictObject({
   spokenGigabyte: z.enum(['decimal', 'binary']),
   // Houses of earlier releases never said.
   writtenNumbers: z.enum(numberMarks).default('either'),
+  // Houses of earlier releases never said.
+  timeZone: TimeZoneSchema.default('UTC'),
   keepBackupDays: z.int().min(1).max(3650),
   weights: z.strictObject({
     dataRisk: weight,
@@ -46,7 +49,9 @@ export const PracticeSchema = z.strictObject({
 
 export type Practice = z.infer<typeof PracticeSchema>;
 export type Weights = Practice['weights'];
-export type PracticeSetting = Exclude<keyof Practice, 'weights'>;
+/** Not among the questions where good technicians differ. */
+const noQuestion = ['weights', 'timeZone'] as const;
+export type PracticeSetting = Exclude<keyof Practice, (typeof noQuestion)[number]>;
 
 /** The careful school; every value can be changed by a lead. */
 export const defaultPractice: Practice = {
@@ -70,6 +75,7 @@ export const defaultPractice: Practice = {
   optionalUpdates: false,
   spokenGigabyte: 'decimal',
   writtenNumbers: 'either',
+  timeZone: 'UTC',
   keepBackupDays: 30,
   weights: {
     dataRisk: 5,
@@ -85,7 +91,7 @@ export const defaultPractice: Practice = {
 
 /** A practice's settings, without the weights, in the order in which they are shown. */
 export const practiceSettings = Object.keys(defaultPractice).filter(
-  (key): key is PracticeSetting => key !== 'weights',
+  (key): key is PracticeSetting => !noQuestion.some((one) => one === key),
 );
 
 /** One setting in which a move leaves the house's practice, with the reason for it. */

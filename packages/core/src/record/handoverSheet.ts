@@ -1,6 +1,7 @@
 import { describeGrade } from '../backup/grade';
 import { findRelease, releaseTitle } from '../catalogue/find';
 import { printBothUnits } from '../quantity/bytes';
+import { printInstantIn } from '../quantity/localTime';
 import { printCount } from '../quantity/count';
 import { diskBytes, diskMark } from '../survey/disk';
 import { valueOf } from '../survey/facts';
@@ -43,7 +44,7 @@ function amount(fileCount: number, sizeBytes: number): string {
 }
 
 /** Everything that stands on the hand-over sheet, for the screen, the printer and the PDF alike. */
-export function handoverSheet(move: Move, { catalogue }: House): HandoverSheet {
+export function handoverSheet(move: Move, { catalogue, practice }: House): HandoverSheet {
   const { facts, decision, handover } = move;
   const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
   const target = findRelease(catalogue, decision?.releaseId ?? undefined);
@@ -61,7 +62,7 @@ export function handoverSheet(move: Move, { catalogue }: House): HandoverSheet {
       ['To', target ? releaseTitle(target) : decision ? routes[decision.routeId].title : 'not chosen'],
       ['Route', decision ? routes[decision.routeId].title : 'not chosen'],
     ],
-    done: stepsDone(move),
+    done: stepsDone(move, practice.timeZone),
     files: accountFor(move).map((line) => {
       const dataSet = move.dataSets.find(({ id }) => id === line.dataSetId);
       const compared = move.reconciled.find(({ dataSetId }) => dataSetId === line.dataSetId);
@@ -107,13 +108,13 @@ function outcomeOf({ state, by, openBecause }: Accounting, explanation: string):
 }
 
 /** Every signed step in the order of signing, those of earlier plans too. */
-function stepsDone(move: Move): HandoverSheet['done'] {
+function stepsDone(move: Move, zone: string): HandoverSheet['done'] {
   return move.signatures
     .filter((line) => line.action === 'sign' && standingOf(move.signatures, line.stepId).last === line)
     .map(({ title, by, at, actualMinutes, note }) => ({
       title,
       by,
-      at: at.slice(0, 16).replace('T', ' '),
+      at: printInstantIn(zone, at),
       minutes: actualMinutes === null ? '' : `${actualMinutes} min`,
       note,
     }));

@@ -35,7 +35,9 @@ export function handsOf(move: Move, house: House): WaitingForHands {
     site: move.site,
     dueOn: move.dueOn,
     wait: wait ? { title: wait.title, startedAt: wait.startedAt, minutes: wait.minutes } : null,
-    nextTitle: step?.title ?? nextByStage[stageOf(move)],
+    nextTitle: move.calledOff
+      ? `Called off: ${move.calledOff.reason}`
+      : (step?.title ?? nextByStage[stageOf(move)]),
     begun: steps.some(({ id }) => standingOf(move.signatures, id).state !== 'open'),
     blockedBecause: next?.state === 'locked' ? next.reason : null,
   };

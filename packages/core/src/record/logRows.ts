@@ -54,6 +54,8 @@ const exceptions: ReadonlySet<string> = new Set([
   'record-rolled-back',
   'move-imported',
   'secret-shown',
+  'called-off',
+  'resumed',
 ]);
 
 /** Lines that stand for themselves even among many. */

@@ -98,9 +98,17 @@ export const MoveSchema = z.strictObject({
     }),
   ),
   handover: HandoverSchema,
+  /** Set when the move was called off: it was started by mistake, or is no longer wanted. */
+  calledOff: z
+    .strictObject({ reason: z.string().trim().min(1).max(500), at: InstantSchema, by: z.string() })
+    .nullable()
+    .default(null),
 });
 
 export type Move = z.infer<typeof MoveSchema>;
+
+/** The names of its parts. */
+export const moveParts = MoveSchema.keyof().options;
 
 /** A move of which nothing is known yet. */
 export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>): Move {
@@ -130,5 +138,11 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     signatures: [],
     overrules: [],
     handover: nothingHandedOver,
+    calledOff: null,
   };
+}
+
+/** Whether a move takes no more changes: it was handed over, or called off. */
+export function isClosed({ handover, calledOff }: Pick<Move, 'handover' | 'calledOff'>): boolean {
+  return handover.signedOff !== null || calledOff !== null;
 }

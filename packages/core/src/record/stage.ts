@@ -29,7 +29,7 @@ export const stageTitles: Record<Stage, string> = {
 
 /** The stage that a move is in: the first whose work is not done. */
 export function stageOf(move: Move): Stage {
-  if (move.handover.signedOff) return 'done';
+  if (move.handover.signedOff || move.calledOff) return 'done';
   if (Object.keys(move.facts).length === 0) return 'survey';
   if (!move.decision) return 'decide';
   if (!move.plan) return move.dataSets.length === 0 && !move.preparation.nothingToSave ? 'save' : 'prepare';

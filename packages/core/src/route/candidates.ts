@@ -9,6 +9,7 @@ import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
 import { valueOf, type Facts } from '../survey/facts';
 import { routes } from './catalogueOfRoutes';
 import {
+  isApart,
   routeIds,
   type Reason,
   type RouteContext,
@@ -318,14 +319,14 @@ function statusOf(reasons: readonly Reason[]): Candidate['status'] {
 
 const statusOrder = { allowed: 0, undecided: 1, excluded: 2 } as const;
 
-/** The order of advice: what is allowed by points, hold behind it; equal points by title. */
+/** The order of advice: what is allowed by points, what stands apart behind it; equal points by title. */
 export function byAdvice(
   a: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title'>,
   b: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title'>,
 ): number {
   return (
     statusOrder[a.status] - statusOrder[b.status] ||
-    Number(a.routeId === 'hold') - Number(b.routeId === 'hold') ||
+    Number(isApart(a)) - Number(isApart(b)) ||
     b.points - a.points ||
     (a.title < b.title ? -1 : a.title > b.title ? 1 : 0)
   );

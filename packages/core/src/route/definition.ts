@@ -22,6 +22,14 @@ export const routeIds = [
 ] as const;
 export type RouteId = (typeof routeIds)[number];
 
+/** Routes that are no way to a system: they stand beside the ranking, and are never compared with it by points. */
+const apart: ReadonlySet<RouteId> = new Set(['hold']);
+
+/** Whether an option stands beside the ranking. */
+export function isApart({ routeId }: { readonly routeId: RouteId }): boolean {
+  return apart.has(routeId);
+}
+
 export type RouteContext = {
   readonly facts: Facts;
   /** The scheme that the disk of the move is to be converted to before the route begins. */

@@ -13,6 +13,7 @@ import { readLicence } from '../route/licence';
 import { diskToWrite } from './diskToWrite';
 import type { DiskWorkPlan } from './diskWork';
 import { valueOf } from '../survey/facts';
+import { printInstantIn } from '../quantity/localTime';
 import { printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
 import type { GateId } from './step';
@@ -192,7 +193,7 @@ export const gates: readonly Gate[] = [
     id: 'capsule-kept',
     title: 'undo capsule kept',
     concerns: (_route, _bringing, diskWork) => diskWork?.work.kind === 'convert',
-    judge: ({ diskPlan, capsules = [] }) => {
+    judge: ({ diskPlan, capsules = [], practice }) => {
       const plan = diskPlan?.ok ? diskPlan.value : undefined;
       const kept = capsules.findLast(({ disk }) => disk === plan?.disk.name);
       if (!kept)
@@ -201,7 +202,7 @@ export const gates: readonly Gate[] = [
         );
       return plan?.work.kind === 'convert' && kept.target !== plan.work.target
         ? closed('The capsule that is kept is of the other direction: make it anew on Disk.')
-        : green('measured', `Kept by ${kept.by}, ${kept.at.slice(0, 16).replace('T', ' ')}.`);
+        : green('measured', `Kept by ${kept.by}, ${printInstantIn(practice.timeZone, kept.at)}.`);
     },
   },
   {

@@ -40,6 +40,11 @@ export function isSigned(history: readonly Signature[], stepId: string): boolean
   return standingOf(history, stepId).state === 'signed';
 }
 
+/** The step at the Line; undefined where a runbook has none. */
+export function lineStep(runbook: Runbook | undefined): Step | undefined {
+  return runbook?.lineIndex == null ? undefined : runbook.steps[runbook.lineIndex];
+}
+
 /** Whether any step at or below the Line has been signed. */
 export function lineCrossed(runbook: Runbook, history: readonly Signature[]): boolean {
   return (

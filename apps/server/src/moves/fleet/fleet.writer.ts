@@ -38,7 +38,12 @@ type GivenRows = InputOf<typeof api.takeRows>['body'];
 type Asked = Pick<RouteChoice, 'routeId' | 'releaseId' | 'reason'>;
 
 /** A move that is to be stored, with the lines of its log. */
-type Pending = { readonly move: Move; readonly version: number | null; readonly events: readonly LogEvent[] };
+type Pending = {
+  readonly move: Move;
+  /** As it was before; null for a new one. */
+  readonly was: Parameters<MovesWriter['rewrite']>[2] | null;
+  readonly events: readonly LogEvent[];
+};
 
 /** Changes many moves at once: a batch stands in one transaction, and a dry run stores nothing. */
 @Injectable()
@@ -272,13 +277,13 @@ export class FleetWriter {
 
   private async store(manager: EntityManager, pending: readonly Pending[], context: Context): Promise<void> {
     const breath = new Breath();
-    for (const { move, version, events } of pending) {
+    for (const { move, was, events } of pending) {
       await breath.take();
-      if (version !== null) await this.moves.rewrite(manager, move, version, events, context);
+      if (was !== null) await this.moves.rewrite(manager, move, was, events, context);
     }
     await this.moves.insertMany(
       manager,
-      pending.filter(({ version }) => version === null),
+      pending.filter(({ was }) => was === null),
       context,
     );
   }
@@ -308,7 +313,7 @@ function pendingOf(
   const event = (kindOf: string, said: string) => ({ at: now, by: actor.name, kind: kindOf, sentence: said });
   return {
     move,
-    version: present?.version ?? null,
+    was: present ? { ...present, move: recordOf(present) } : null,
     events: [...(present ? [] : [event('move-started', 'Move started.')]), event(kind, sentence)],
   };
 }

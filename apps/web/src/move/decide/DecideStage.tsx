@@ -1,4 +1,7 @@
 import type { Candidate } from '@ulvane/core';
+import { isClosed, isApart, blockingUnknowns, type FactKey } from '@ulvane/core';
+import { BlockingUnknowns } from '../survey/BlockingUnknowns';
+import { EnterFact } from '../survey/EnterFact';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useMay } from '../../api/useSession';
@@ -26,12 +29,18 @@ export function DecideStage() {
   const isChosen = ({ routeId, releaseId }: Candidate) =>
     decision?.routeId === routeId && decision.releaseId === releaseId;
   const chosen = candidates.find(isChosen);
-  const allowed = useMemo(() => candidates.filter(({ status }) => status === 'allowed'), [candidates]);
+  const allowed = useMemo(
+    () => candidates.filter((one) => one.status === 'allowed' && !isApart(one)),
+    [candidates],
+  );
+  const beside = candidates.filter((one) => one.status === 'allowed' && isApart(one));
+  const blocking = blockingUnknowns(choice, move.facts);
+  const [asking, setAsking] = useState<FactKey>();
   const undecided = candidates.filter(({ status }) => status === 'undecided');
   const excluded = useMemo(() => candidates.filter(({ status }) => status === 'excluded'), [candidates]);
   const changes = useSmallestChanges(input, excluded);
-  const open = may.write && move.handover.signedOff === null;
-  const better = undecided.filter(({ points }) => advised.routeId === 'hold' || points > advised.points);
+  const open = may.write && !isClosed(move);
+  const better = undecided.filter(({ points }) => isApart(advised) || points > advised.points);
 
   return (
     <>
@@ -43,7 +52,7 @@ export function DecideStage() {
       <section className="sheet advice" aria-labelledby="advice">
         <h2 id="advice">Advice: {advised.title}</h2>
         <p className="mb-0">
-          {advised.routeId === 'hold' && undecided.length > 0
+          {isApart(advised) && undecided.length > 0
             ? `Nothing else is allowed yet: ${undecided.length} routes wait for facts that are unknown.`
             : `The best of ${allowed.length} allowed by house practice’s weights: ${advised.points.toFixed(0)} of 100 points, ${advised.handsOnMinutes} min hands-on, ${advised.waitingMinutes} min waiting.`}{' '}
           {better[0] && (
@@ -80,11 +89,25 @@ export function DecideStage() {
           <AssessmentTable assessments={choice.assessments} />
         </div>
       </div>
+      {beside.length > 0 && (
+        <section aria-label="Beside the ranking">
+          <h2 className="mt-3">Beside the ranking: no way to a supported system</h2>
+          {beside.map((candidate) => (
+            <CandidateCard
+              key={`${candidate.routeId} ${candidate.releaseId ?? ''}`}
+              candidate={candidate}
+              isChosen={isChosen(candidate)}
+              onChoose={open && !isChosen(candidate) ? () => setChoosing(candidate) : undefined}
+            />
+          ))}
+        </section>
+      )}
       {undecided.length > 0 && (
         <section aria-label="Something unknown stands in the way">
           <h2 className="mt-3">
             Something unknown stands in the way <span className="soft">({undecided.length})</span>
           </h2>
+          <BlockingUnknowns unknowns={blocking} onEnter={open ? setAsking : undefined} />
           {undecided.map((candidate) => (
             <CandidateCard
               key={`${candidate.routeId} ${candidate.releaseId ?? ''}`}
@@ -111,6 +134,7 @@ export function DecideStage() {
           ))}
         </section>
       )}
+      {asking !== undefined && <EnterFact factKey={asking} onClose={() => setAsking(undefined)} />}
       {choosing && (
         <ChooseDialog candidate={choosing} advised={advised} onClose={() => setChoosing(undefined)} />
       )}

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { practiceLabel, practiceSettings, practiceTexts, type PracticeSetting } from '@ulvane/core';
+import { practiceLabel, practiceSettings, practiceTexts, type PracticeSetting, isClosed } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -15,7 +15,7 @@ export function DepartureCard() {
   const { move } = useOpenMove();
   const may = useMay();
   const [departing, setDeparting] = useState(false);
-  const editable = may.write && move.handover.signedOff === null;
+  const editable = may.write && !isClosed(move);
   return (
     <section className="sheet" aria-labelledby="departures">
       <h2 id="departures">House practice on this move</h2>

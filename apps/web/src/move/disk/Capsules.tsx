@@ -1,3 +1,4 @@
+import { Instant } from '../../shell/Instant';
 import { diskMark, type Disk } from '@ulvane/core';
 import { DownloadLink } from '../../disk/DownloadLink';
 import { useOpenMove } from '../MoveContext';
@@ -13,8 +14,7 @@ export function Capsules({ disk }: { readonly disk: Disk }) {
       <ul className="check-rows mb-0">
         {kept.map(({ at, by, target, undo }) => (
           <li key={at}>
-            Before {target.toUpperCase()}: {undo.writes.length} places, kept by {by},{' '}
-            {at.slice(0, 16).replace('T', ' ')}{' '}
+            Before {target.toUpperCase()}: {undo.writes.length} places, kept by {by}, <Instant at={at} />{' '}
             <DownloadLink
               content={undo}
               name={`${move.reference}-${diskMark(disk).replace('…', '')}-undo-capsule.json`}

@@ -16,6 +16,7 @@ import {
   type Disk,
   type DiskWork,
   type Resolution,
+  isClosed,
 } from '@ulvane/core';
 import { useCallback, useMemo } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -54,7 +55,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
   const { image, problems, take, close } = useOpenImage(known);
   const surveyed = useMemo(() => tableFromSurvey(disk), [disk]);
   const context = useMemo(() => diskWorkContext(move, house), [move, house]);
-  const editable = may.write && move.handover.signedOff === null && !busy;
+  const editable = may.write && !isClosed(move) && !busy;
   const own = move.diskPlan?.disk === disk.name ? move.diskPlan.work : undefined;
   const kept = move.capsules.findLast((capsule) => capsule.disk === disk.name);
 

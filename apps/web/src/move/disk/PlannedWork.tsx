@@ -1,3 +1,4 @@
+import { Instant } from '../../shell/Instant';
 import { diskMark, diskWorkOf, routes } from '@ulvane/core';
 import { useMemo } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -28,7 +29,7 @@ export function PlannedWork({ onTakeOut }: { readonly onTakeOut: (() => void) | 
           </ol>
           <p className="mb-2">
             Disk <span className="mono">{diskMark(work.value.disk)}</span>, about {work.value.minutes} min;
-            planned by {diskPlan.by}, {diskPlan.at.slice(0, 16).replace('T', ' ')}.
+            planned by {diskPlan.by}, <Instant at={diskPlan.at} />.
           </p>
         </>
       ) : (

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { beforeSignOff, handoverSheet } from '@ulvane/core';
+import { beforeSignOff, handoverSheet, isClosed } from '@ulvane/core';
 import { Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -23,7 +23,7 @@ export function HandOverStage() {
   const [ownerName, setOwnerName] = useState(move.owner);
   const sheet = handoverSheet(move, house);
   const problems = beforeSignOff(move);
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   const params = { reference: move.reference };
   return (
     <>
@@ -52,7 +52,7 @@ export function HandOverStage() {
         <div>
           <Account />
           <Reconciling />
-          {open && <HandoverNotes key={view.version} />}
+          {open && <HandoverNotes key={move.dataSets.map(({ id }) => id).join()} />}
           {!open && (
             <section className="sheet">
               <h2>Files accounted for</h2>
@@ -100,7 +100,7 @@ export function HandOverStage() {
                   <tr>
                     <th scope="col">Step</th>
                     <th scope="col">By</th>
-                    <th scope="col">When (UTC)</th>
+                    <th scope="col">When</th>
                     <th scope="col" className="number">
                       Took
                     </th>

@@ -6,6 +6,7 @@ import { useForm } from 'react-hook-form';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
+import { useFormDraft } from '../../shell/useDraft';
 import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';
 
@@ -34,12 +35,13 @@ export function HandoverNotes() {
       explanation: line?.explanation ?? '',
     };
   });
-  const { register, handleSubmit, setValue, formState, watch } = useForm({
-    defaultValues: {
-      rows,
-      openPoints: handover.openPoints.join('\n'),
-    },
+  const form = useForm({
+    values: { rows, openPoints: handover.openPoints.join('\n') },
+    // What others change comes in; what is being typed here stays.
+    resetOptions: { keepDirtyValues: true },
   });
+  const { register, handleSubmit, setValue, formState, watch } = form;
+  const forgetDraft = useFormDraft(`${move.reference} hand-over`, form);
   const accounting = accountFor({ ...move, dataSets });
   const keep = handleSubmit(async ({ rows: written, openPoints }) => {
     const found = written
@@ -50,7 +52,7 @@ export function HandoverNotes() {
         sizeBytes: bytesOf(size),
         explanation,
       }));
-    await change(api.noteHandover, {
+    const done = await change(api.noteHandover, {
       handover: {
         found: [...compared, ...found],
         openPoints: openPoints
@@ -59,6 +61,7 @@ export function HandoverNotes() {
           .filter((line) => line !== ''),
       },
     });
+    if (done) forgetDraft();
   });
   return (
     <section className="sheet">

@@ -1,3 +1,4 @@
+import { Instant } from '../../shell/Instant';
 import {
   accountFor,
   differenceCount,
@@ -5,6 +6,7 @@ import {
   noiseRules,
   reconciledSentence,
   type DataSet,
+  isClosed,
 } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -23,7 +25,7 @@ export function Reconciling() {
   const may = useMay();
   const { change, error, busy, forgetError } = useChange(view);
   const [reading, setReading] = useState<DataSet>();
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   const listed = move.dataSets.filter((dataSet) => listOf(move.fileLists, dataSet, 'before'));
   if (listed.length === 0) return null;
   const accounting = accountFor(move);
@@ -68,7 +70,7 @@ export function Reconciling() {
             {found && current ? (
               <>
                 <p className="mb-1">
-                  {reconciledSentence(found)}. {found.by}, {found.at.slice(0, 16).replace('T', ' ')}.
+                  {reconciledSentence(found)}. {found.by}, <Instant at={found.at} />.
                 </p>
                 {differenceCount(found) > 0 && (
                   <>

@@ -1,8 +1,10 @@
 import { Check, Circle } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useMay } from '../../api/useSession';
+import { useDraft } from '../../shell/useDraft';
+import { useOpenMove } from '../MoveContext';
 
 type NoteRowProps = {
   readonly title: string;
@@ -50,13 +52,17 @@ type WordsFormProps = {
 
 /** One or two words to note, side by side. */
 export function WordsForm({ labels, type = 'text', disabled, onKeep }: WordsFormProps) {
-  const [words, setWords] = useState(() => labels.map(() => ''));
+  const { move } = useOpenMove();
+  const [text, setText, forget] = useDraft(`${move.reference} ${labels.join(', ')}`);
+  // One line a field: none of them holds a line break.
+  const typed = text.split('\n');
+  const words = labels.map((_label, index) => typed[index] ?? '');
   return (
     <form
       className="d-flex gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void onKeep(words);
+        void onKeep(words).then((done) => done && forget());
       }}
     >
       {labels.map((label, index) => (
@@ -68,7 +74,9 @@ export function WordsForm({ labels, type = 'text', disabled, onKeep }: WordsForm
           placeholder={label}
           title={label}
           value={words[index] ?? ''}
-          onChange={(event) => setWords(words.map((word, at) => (at === index ? event.target.value : word)))}
+          onChange={(event) =>
+            setText(words.map((word, at) => (at === index ? event.target.value : word)).join('\n'))
+          }
           disabled={disabled}
           required
         />

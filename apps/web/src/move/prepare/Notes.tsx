@@ -1,5 +1,15 @@
+import { printInstantIn } from '@ulvane/core';
+import { useZone } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
-import { activationKinds, routes, diskToWrite, valueOf, diskMark, type Activation } from '@ulvane/core';
+import {
+  activationKinds,
+  routes,
+  diskToWrite,
+  valueOf,
+  diskMark,
+  type Activation,
+  isClosed,
+} from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -21,12 +31,13 @@ export function Notes() {
   const note = (preparation: Patch) => change(api.prepare, { preparation });
   const { preparation, decision } = move;
   const route = decision ? routes[decision.routeId] : undefined;
-  const editable = may.write && move.handover.signedOff === null && !busy;
+  const editable = may.write && !isClosed(move) && !busy;
   const written = route && diskToWrite(move.facts, route);
   const fromStick = decision?.bringing === 'stick' && route?.steps.includes('write-stick') === true;
   const target = route?.hasTarget === true;
+  const zone = useZone();
   const stamp = (mark: { readonly by: string; readonly at: string }) =>
-    `${mark.by}, ${mark.at.slice(0, 16).replace('T', ' ')}`;
+    `${mark.by}, ${printInstantIn(zone, mark.at)}`;
   return (
     <section className="sheet">
       <h2>Ready and seen</h2>

@@ -1,3 +1,4 @@
+import { Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import {
   bootKeys,
@@ -7,6 +8,7 @@ import {
   routes,
   stickPlan,
   switchTitle,
+  isClosed,
 } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
@@ -29,7 +31,7 @@ export function PrepareStage() {
   const target = useTarget();
   const model = useModel();
   const reading = usePlanReading();
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   if (!move.decision)
     return (
       <p className="notice">
@@ -64,7 +66,7 @@ export function PrepareStage() {
           {move.plan ? (
             <p>
               {move.plan.runbook.title}: {move.plan.runbook.steps.length} steps, made by {move.plan.by},{' '}
-              {move.plan.at.slice(0, 16).replace('T', ' ')}.{' '}
+              <Instant at={move.plan.at} />.{' '}
               {stale ? 'It is stale: something has changed since.' : 'It is current.'}{' '}
               <Link to={`/moves/${move.reference}/cross`}>Open it</Link>
             </p>

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { printExactBytes, type Release } from '@ulvane/core';
+import { printExactBytes, type Release, isClosed } from '@ulvane/core';
 import Button from 'react-bootstrap/Button';
 import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
@@ -25,7 +25,7 @@ export function SizeBoxCard({ release }: { readonly release: Release }) {
       >
         {(wantedBytes) =>
           may.write &&
-          move.handover.signedOff === null && (
+          !isClosed(move) && (
             <span className="d-flex gap-2">
               <Button size="sm" variant="quiet" disabled={busy} onClick={() => note(wantedBytes)}>
                 Put it into the runbook

@@ -9,7 +9,7 @@ import {
 } from '@ulvane/core';
 import { useState, type KeyboardEvent } from 'react';
 import { ProofMark } from '../../drawing/ProofMark';
-import { printInstant } from '../../shell/instants';
+import { Instant } from '../../shell/Instant';
 import { RodPiece, shortCode } from './Rod';
 
 type RecordRowsProps = {
@@ -110,7 +110,7 @@ export function RecordRows({ rows, fault, crossing }: RecordRowsProps) {
             >
               <span className="number">{line.number}</span>
               <span className="made-by">
-                {printInstant(line.at)}
+                <Instant at={line.at} />
                 <small>{line.by}</small>
               </span>
               <span className={open ? 'what open' : 'what'}>

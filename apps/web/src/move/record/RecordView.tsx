@@ -1,11 +1,20 @@
 import { api, type LogRecord } from '@ulvane/contract';
-import { foldLog, isException, lineProofs, printCount, proofOf, type LineProof } from '@ulvane/core';
+import {
+  foldLog,
+  isException,
+  printClockIn,
+  printInstantIn,
+  lineProofs,
+  printCount,
+  proofOf,
+  type LineProof,
+} from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import { addressOf, call } from '../../api/call';
 import { ProofMark } from '../../drawing/ProofMark';
-import { printClock, printInstant, zoneName } from '../../shell/instants';
+import { useZone } from '../../shell/Instant';
 import { Loading } from '../../shell/Loading';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
@@ -16,6 +25,7 @@ import { useChainCheck } from './useChainCheck';
 export function RecordView() {
   const { move, view } = useOpenMove();
   const params = { reference: move.reference };
+  const zone = useZone();
   const [again, setAgain] = useState(0);
   const { data, error, mutate } = useSWR<LogRecord, unknown>(
     `${addressOf(api.events, { params })} ${view.version}`,
@@ -41,10 +51,10 @@ export function RecordView() {
         </h2>
         <span className="soft">
           {checked &&
-            `checked in this browser at ${printClock(checked.at)} ${checked.seconds < 0.05 ? 'in under 0.1 s' : `in ${checked.seconds.toFixed(1)} s`}; `}
+            `checked in this browser at ${printClockIn(zone, checked.at)} ${checked.seconds < 0.05 ? 'in under 0.1 s' : `in ${checked.seconds.toFixed(1)} s`}; `}
           {first &&
             last &&
-            `written from ${printInstant(first.at)} to ${printInstant(last.at)}, ${zoneName()}`}
+            `written from ${printInstantIn(zone, first.at)} to ${printInstantIn(zone, last.at)}`}
         </span>
         <span className="ms-auto d-flex gap-2 no-print">
           <a

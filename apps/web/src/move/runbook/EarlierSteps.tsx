@@ -1,3 +1,4 @@
+import { Instant } from '../../shell/Instant';
 import { isSigned } from '@ulvane/core';
 import { useOpenMove } from '../MoveContext';
 
@@ -19,7 +20,7 @@ export function EarlierSteps() {
       <ul className="mb-0">
         {earlier.map(({ stepId, title, by, at, note }) => (
           <li key={stepId}>
-            {title}: {by}, {at.slice(0, 16).replace('T', ' ')} {note && `(${note})`}
+            {title}: {by}, <Instant at={at} /> {note && `(${note})`}
           </li>
         ))}
       </ul>

@@ -8,6 +8,7 @@ import {
   readCopies,
   type GateId,
   type Step,
+  isClosed,
 } from '@ulvane/core';
 import { Printer } from 'lucide-react';
 import { Fragment, useState } from 'react';
@@ -24,7 +25,7 @@ import { usePlanReading } from '../readings';
 import { CrossingCard } from './CrossingCard';
 import { EarlierSteps } from './EarlierSteps';
 import { LineRow } from './LineRow';
-import { ReasonDialog } from './ReasonDialog';
+import { ReasonDialog } from '../../shell/ReasonDialog';
 import { StaleNotice } from './StaleNotice';
 import { StepRow } from './StepRow';
 
@@ -50,7 +51,7 @@ export function RunbookStage() {
       </p>
     );
   const { runbook } = move.plan;
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   const totals = totalMinutes(runbook.steps);
   const closed = reading.gates.filter(({ state }) => state === 'closed');
   const crossed = lineCrossed(runbook, move.signatures);

@@ -1,3 +1,4 @@
+import { Instant } from '../../shell/Instant';
 import {
   addMinutes,
   minutesBetween,
@@ -9,6 +10,7 @@ import {
 } from '@ulvane/core';
 import { Lock } from 'lucide-react';
 import { useState } from 'react';
+import { useDraft } from '../../shell/useDraft';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';
@@ -194,11 +196,10 @@ function SignedBy({
   const lines = move.signatures.filter((line) => line.stepId === stepId);
   const today = useNow(60_000).slice(0, 10);
   if (!last) return null;
-  const at = last.at.slice(0, 10) === today ? last.at.slice(11, 16) : last.at.slice(0, 16).replace('T', ' ');
   return (
     <>
       <span className="by">
-        ✓ {last.by}, {at}
+        ✓ {last.by}, <Instant at={last.at} today={today} />
       </span>
       {last.actualMinutes !== null && <div>took {last.actualMinutes} min</div>}
       {last.note !== '' && <div className="soft">{last.note}</div>}
@@ -212,7 +213,7 @@ function SignedBy({
           <summary className="small-print">history</summary>
           {lines.map((line) => (
             <div key={line.at + line.action} className="small-print">
-              {line.at.slice(0, 16).replace('T', ' ')} {line.by}: {line.action} {line.note}
+              <Instant at={line.at} /> {line.by}: {line.action} {line.note}
             </div>
           ))}
         </details>
@@ -247,7 +248,7 @@ function Countdown({ step }: { readonly step: Step }) {
     <div className="waiting" role="timer">
       {left > 0 ? `ready ${whenText(left)}` : `should be done: ${whenText(left)}`}
       <div className="small-print">
-        started {last.at.slice(11, 16)} by {last.by}
+        started <Instant at={last.at} today={now.slice(0, 10)} /> by {last.by}
       </div>
     </div>
   );
@@ -260,14 +261,20 @@ type SignFormProps = {
 };
 
 function SignForm({ step, onSign, onClose }: SignFormProps) {
-  const [minutes, setMinutes] = useState('');
-  const [note, setNote] = useState('');
+  const { move } = useOpenMove();
+  const [minutes, setMinutes, forgetMinutes] = useDraft(`${move.reference} ${step.id} minutes`);
+  const [note, setNote, forgetNote] = useDraft(`${move.reference} ${step.id} note`);
   return (
     <form
       className="d-flex gap-2 mt-2 no-print"
       onSubmit={(event) => {
         event.preventDefault();
-        void onSign(minutes.trim() === '' ? null : Number(minutes), note).then((done) => done && onClose());
+        void onSign(minutes.trim() === '' ? null : Number(minutes), note).then((done) => {
+          if (!done) return;
+          forgetMinutes();
+          forgetNote();
+          onClose();
+        });
       }}
     >
       <Form.Control

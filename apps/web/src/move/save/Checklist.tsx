@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { checklistOf, type ChecklistLine } from '@ulvane/core';
+import { checklistOf, type ChecklistLine, isClosed } from '@ulvane/core';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useChange } from '../../api/useMove';
@@ -16,7 +16,7 @@ export function Checklist({ onAdd }: { readonly onAdd: (line: ChecklistLine) => 
   const may = useMay();
   const [refusing, setRefusing] = useState<ChecklistLine>();
   const [reason, setReason] = useState('');
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   const lines = checklistOf(move.facts, house.catalogue, move.dataSets, move.notNeeded);
   const left = lines.filter(({ state }) => state === 'open');
   const done = lines.filter(({ state }) => state !== 'open');

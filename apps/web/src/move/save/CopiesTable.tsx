@@ -1,4 +1,11 @@
-import { listOf, printBothUnits, printCount, type CopiesOfDataSet, type DataSet } from '@ulvane/core';
+import {
+  listOf,
+  printBothUnits,
+  printCount,
+  type CopiesOfDataSet,
+  type DataSet,
+  isClosed,
+} from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useMay } from '../../api/useSession';
@@ -25,7 +32,7 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
   const { move } = useOpenMove();
   const may = useMay();
   const { dataSets, destinations } = move;
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   return (
     <div className="table-scroll">
       <table className="table">

@@ -11,7 +11,7 @@ import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useChange } from '../../api/useMove';
 import { ProofMark } from '../../drawing/ProofMark';
-import { printInstant } from '../../shell/instants';
+import { Instant } from '../../shell/Instant';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 import { AskedList } from './AskedList';
@@ -65,7 +65,7 @@ export function CopyCell({ dataSet, destination, counted, open }: CopyCellProps)
       )}
       {copy && (
         <div className="small-print">
-          {copy.verifiedBy}, {printInstant(copy.verifiedAt)}
+          {copy.verifiedBy}, <Instant at={copy.verifiedAt} />
         </div>
       )}
       {takes && !failed && (!copy || gradeOf(copy) === 'stated') && (

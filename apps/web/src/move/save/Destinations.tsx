@@ -12,6 +12,7 @@ import {
   systemDisk,
   valueOf,
   type Destination,
+  isClosed,
 } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -37,7 +38,7 @@ export function Destinations({ adding, onAdded }: DestinationsProps) {
   const may = useMay();
   const [chosen, setEditing] = useState<Destination | 'new'>();
   const editing = chosen ?? (adding ? 'new' : undefined);
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   const { destinations, dataSets } = move;
   const keep = (destination: Destination) => {
     const known = destinations.some(({ id }) => id === destination.id);

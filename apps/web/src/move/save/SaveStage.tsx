@@ -10,6 +10,7 @@ import {
   printBothUnits,
   type DataSet,
   type NextOnSave,
+  isClosed,
 } from '@ulvane/core';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -38,7 +39,7 @@ export function SaveStage() {
   const [editing, setEditing] = useState<DataSet>();
   const [packing, setPacking] = useState(false);
   const [asked, setAsked] = useState<NextOnSave['act']>();
-  const open = may.write && move.handover.signedOff === null;
+  const open = may.write && !isClosed(move);
   const { dataSets, destinations, decision } = move;
   const proposed = proposeDataSets(move.folders, move.facts, dataSets);
   const short = status.filter((line) => line.short !== null);

@@ -1,5 +1,7 @@
+import { Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import {
+  blockingUnknowns,
   completeness,
   contradictionsOf,
   describeFact,
@@ -8,6 +10,7 @@ import {
   factTexts,
   valueOf,
   type FactKey,
+  isClosed,
 } from '@ulvane/core';
 import { useState } from 'react';
 import { useMay } from '../../api/useSession';
@@ -16,9 +19,9 @@ import { SurveyIntake } from '../../intake/SurveyIntake';
 import { Problem } from '../../shell/Problem';
 import { useWhatWouldChange } from '../../workers/useChoiceWork';
 import { useOpenMove } from '../MoveContext';
-import { useDecideInput } from '../readings';
-import { DisksDialog } from './DisksDialog';
-import { FactDialog } from './FactDialog';
+import { useChoice, useDecideInput } from '../readings';
+import { BlockingUnknowns } from './BlockingUnknowns';
+import { EnterFact } from './EnterFact';
 
 const sourceWords = {
   collector: 'collector',
@@ -48,7 +51,9 @@ export function SurveyStage() {
     ranked.map(({ key, otherAdvices, waiting }) => [key, otherAdvices * adviceWeighs + waiting]),
   );
   const unknowns = [...open].sort((a, b) => (matters.get(b.key) ?? 0) - (matters.get(a.key) ?? 0));
-  const editable = may.write && move.handover.signedOff === null;
+  // Facts that block although they are none of the open ones, such as used bytes of a known partition.
+  const partly = blockingUnknowns(useChoice(), move.facts).filter(({ key }) => !unknownKeys.has(key));
+  const editable = may.write && !isClosed(move);
   const groups = [...new Set(factKeys.map((key) => factTexts[key].group))];
   const lastSurvey = move.surveys.at(-1);
 
@@ -107,6 +112,12 @@ export function SurveyStage() {
             />
           </section>
         )}
+        {partly.length > 0 && (
+          <section className="sheet">
+            <h2>Known in part: what is missing</h2>
+            <BlockingUnknowns unknowns={partly} onEnter={editable ? setEditing : undefined} />
+          </section>
+        )}
         {unknowns.length > 0 && (
           <section className="sheet">
             <h2>{unknowns.length} unknown: how to find out</h2>
@@ -139,8 +150,7 @@ export function SurveyStage() {
             <ul className="check-rows">
               {[...move.surveys].reverse().map((survey) => (
                 <li key={survey.importedAt + survey.takenAt}>
-                  {survey.takenAt.slice(0, 16).replace('T', ' ')} by the {sourceWords[survey.source]}, taken
-                  in by {survey.by}
+                  <Instant at={survey.takenAt} /> by the {sourceWords[survey.source]}, taken in by {survey.by}
                 </li>
               ))}
             </ul>
@@ -152,10 +162,7 @@ export function SurveyStage() {
           </section>
         )}
       </div>
-      {editing === 'disks' && <DisksDialog onClose={() => setEditing(undefined)} />}
-      {editing !== undefined && editing !== 'disks' && (
-        <FactDialog factKey={editing} onClose={() => setEditing(undefined)} />
-      )}
+      {editing !== undefined && <EnterFact factKey={editing} onClose={() => setEditing(undefined)} />}
     </div>
   );
 }

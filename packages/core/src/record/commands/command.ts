@@ -28,14 +28,16 @@ export function onlyLeads(what: string): CommandOutcome {
   return fail('only-leads', '', `Only a lead may ${what}.`);
 }
 
-/** A move that has been handed over changes no more. */
-export function refuseWhenDone(move: Move): CommandOutcome | undefined {
-  return move.handover.signedOff
-    ? fail(
-        'handed-over',
-        '',
-        `${move.reference} was handed over on ${move.handover.signedOff.at.slice(0, 10)}: its record is closed. Start a new move for the device.`,
-      )
+/** A move that has been handed over or called off changes no more. */
+export function refuseWhenDone({ reference, handover, calledOff }: Move): CommandOutcome | undefined {
+  if (handover.signedOff)
+    return fail(
+      'handed-over',
+      '',
+      `${reference} was handed over on ${handover.signedOff.at.slice(0, 10)}: its record is closed. Start a new move for the device.`,
+    );
+  return calledOff
+    ? fail('called-off', '', `${reference} was called off by ${calledOff.by}: resume it first.`)
     : undefined;
 }
 

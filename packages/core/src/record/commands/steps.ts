@@ -4,8 +4,16 @@ import { printCount } from '../../quantity/count';
 import { gibibyteBytes, gigabyteBytes } from '../../quantity/bytes';
 import { routes } from '../../route/catalogueOfRoutes';
 import { diskToWrite } from '../../runbook/diskToWrite';
-import { isSigned, lineCrossed, standingOf, type Crossing, type Signature } from '../../runbook/signature';
+import {
+  isSigned,
+  lineCrossed,
+  lineStep,
+  standingOf,
+  type Crossing,
+  type Signature,
+} from '../../runbook/signature';
 import type { GateId, Step } from '../../runbook/step';
+import { printClockIn } from '../../quantity/localTime';
 import { minutesBetween } from '../../quantity/day';
 import { diskBytes } from '../../survey/disk';
 import { alignAccounting } from '../accountingSignature';
@@ -154,7 +162,7 @@ export function signStep(
     return fail(
       'step-conflict',
       '/stepId',
-      `“${step.title}” was signed by ${standing.last?.by ?? 'someone'} at ${standing.last?.at.slice(11, 16) ?? ''}.`,
+      `“${step.title}” was signed by ${standing.last?.by ?? 'someone'} at ${printClockIn(context.practice.timeZone, standing.last?.at ?? context.now)}.`,
     );
   const locked = lockedReason(found);
   if (locked !== null) return fail('step-locked', '/stepId', locked);
@@ -188,7 +196,7 @@ export function signStep(
 function needsCrossing({ plan, signatures }: Move, stepId: string): boolean {
   return (
     plan !== null &&
-    plan.runbook.steps[plan.runbook.lineIndex ?? -1]?.id === stepId &&
+    lineStep(plan.runbook)?.id === stepId &&
     plan.runbook.gates.includes('disk-identified') &&
     !lineCrossed(plan.runbook, signatures)
   );

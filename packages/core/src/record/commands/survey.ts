@@ -1,3 +1,4 @@
+import { printInstantIn } from '../../quantity/localTime';
 import { compareFacts } from '../../survey/compareFacts';
 import { factTexts } from '../../survey/describe';
 import { factsFromSurvey, mergeFacts } from '../../survey/factsFromSurvey';
@@ -12,7 +13,7 @@ export function takeSurvey(
   move: Move,
   survey: Survey,
   source: FactSource,
-  { actor, now }: CommandContext,
+  { actor, now, practice }: CommandContext,
 ): CommandOutcome {
   const closed = refuseWhenDone(move);
   if (closed) return closed;
@@ -35,7 +36,7 @@ export function takeSurvey(
       ],
     },
     'survey-taken',
-    `Survey of ${survey.takenAt.slice(0, 16).replace('T', ' ')} taken: ${changes.length} fact${changes.length === 1 ? '' : 's'} new or changed.`,
+    `Survey of ${printInstantIn(practice.timeZone, survey.takenAt)} taken: ${changes.length} fact${changes.length === 1 ? '' : 's'} new or changed.`,
   );
 }
 

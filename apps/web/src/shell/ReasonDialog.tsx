@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import { Field } from '../../shell/Field';
-import { FormDialog } from '../../shell/FormDialog';
+import { Field } from './Field';
+import { FormDialog } from './FormDialog';
 
 type ReasonDialogProps = {
   readonly title: string;

@@ -1,0 +1,14 @@
+import { dayIn, printClockIn, printInstantIn } from '@ulvane/core';
+import { useHouse } from '../api/useHouse';
+
+/** The house's time zone; UTC until the house is known. */
+export function useZone(): string {
+  return useHouse().house?.practice.timeZone ?? 'UTC';
+}
+
+/** An instant in the house's time zone, marked with it; only the clock for one of the same day. */
+export function Instant({ at, today }: { readonly at: string; readonly today?: string }) {
+  const zone = useZone();
+  const isToday = today !== undefined && dayIn(zone, at) === today;
+  return <time dateTime={at}>{isToday ? printClockIn(zone, at) : printInstantIn(zone, at)}</time>;
+}

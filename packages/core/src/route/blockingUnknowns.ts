@@ -1,0 +1,38 @@
+import { factTexts } from '../survey/describe';
+import type { FactKey, Facts } from '../survey/facts';
+import type { Choice } from './candidates';
+
+/** A fact, or a part of one, that keeps options from being judged. */
+export type BlockingUnknown = {
+  /** The fact in which it is entered: also of a fact that is known in part, such as disks without used bytes. */
+  readonly key: FactKey;
+  readonly label: string;
+  readonly sentence: string;
+  readonly howToFind: string;
+  /** Options that wait for it. */
+  readonly waiting: number;
+};
+
+/** Everything unknown that stands in the way of an option, the one that most options wait for first. */
+export function blockingUnknowns({ candidates }: Choice, facts: Facts): readonly BlockingUnknown[] {
+  const found = new Map<string, BlockingUnknown>();
+  for (const { status, reasons } of candidates) {
+    if (status !== 'undecided') continue;
+    for (const { finding, facts: read, sentence, howToFind = '' } of reasons) {
+      if (finding !== 'unknown') continue;
+      const missing = read.find((key) => facts[key] === undefined);
+      const key = missing ?? read.find((one) => one === 'disks') ?? read[0];
+      if (key === undefined) continue;
+      const name = missing ?? `${key} ${sentence}`;
+      const before = found.get(name);
+      found.set(name, {
+        key,
+        label: factTexts[key].label,
+        sentence,
+        howToFind: howToFind === '' ? factTexts[key].howToFind : howToFind,
+        waiting: (before?.waiting ?? 0) + 1,
+      });
+    }
+  }
+  return [...found.values()].toSorted((a, b) => b.waiting - a.waiting || (a.label < b.label ? -1 : 1));
+}
