@@ -142,7 +142,7 @@ describe('two people at one move', () => {
     // The other page still shows the step as open.
     await two.locator(`${step} form button[type="submit"]`).click();
     await sees(two, 'was signed by technician at 10:00');
-    await sees(two, 'Nothing of yours was saved');
+    await sees(two, 'Your change was not saved');
     await two.waitForSelector(`[data-step="${stepId}"][data-state="signed"]`);
     expect(await textOf(two, `[data-step="${stepId}"] .by`)).toContain('technician');
   });

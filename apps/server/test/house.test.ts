@@ -111,7 +111,7 @@ describe('health', () => {
         {
           status: 'failing',
           database: 'up',
-          migrations: { done: 0, pending: 5 },
+          migrations: { done: 0, pending: 6 },
           vault: { state: 'ok', unopenable: 0 },
         },
       ]);

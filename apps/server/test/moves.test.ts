@@ -121,7 +121,7 @@ describe('two people', () => {
     expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
     const refused = problem(answers.find(({ status }) => status === 409)?.body);
     expect(refused.detail).toMatch(/was signed by (technician|lead)/);
-    expect(refused.detail).toContain('Nothing of yours was saved');
+    expect(refused.detail).toContain('Your change was not saved');
     const after = await technician.call(api.move, { params: { reference: view.move.reference } });
     expect(
       after.move.signatures.filter((line) => line.stepId === stepId && line.action === 'sign'),

@@ -18,5 +18,3 @@ export const api = {
   ...secretsApi,
   ...recordApi,
 } as const;
-
-export type ApiName = keyof typeof api;

@@ -86,7 +86,7 @@ export const ReassessmentSchema = z.object({ total: z.int(), waiting: z.int() })
 /** Column of a list → field; empty: the column is left out. */
 export const ListMappingSchema = z.record(z.string().max(200), z.enum(['', ...listFields]));
 
-export const problemShape = z.object({ code: z.string(), path: z.string(), sentence: z.string() });
+const problemShape = z.object({ code: z.string(), path: z.string(), sentence: z.string() });
 
 export const RowOutcomeSchema = z.object({
   row: z.int(),

@@ -1,8 +1,62 @@
-export * from './api';
-export * from './endpoint';
-export * from './fileShapes';
-export * from './fleetShapes';
-export * from './openApi';
-export * from './problem';
-export * from './recordShapes';
-export * from './shapes';
+/** The public face of the package. */
+export { api } from './api';
+export {
+  type Endpoint,
+  type TokenScope,
+  bodyLimitOf,
+  pathOf,
+  pathSchemas,
+  tokenNeed,
+  tokenScopes,
+} from './endpoint';
+export {
+  type DifferenceGroup,
+  type DifferenceLine,
+  type DriveView,
+  DriveViewSchema,
+  type Files,
+  FilesSchema,
+  type ListFormat,
+  type Sealed,
+  SealedSchema,
+  type SecretHead,
+  SecretHeadSchema,
+} from './fileShapes';
+export {
+  type ChoiceOutcome,
+  type FileOutcome,
+  type FleetGroup,
+  type ListMapping,
+  ListMappingSchema,
+  type MoveList,
+  type MoveListQuery,
+  MoveListQuerySchema,
+  MoveListSchema,
+  type MoveRow,
+  type Reassessment,
+  type RowOutcome,
+  type ShoppingLine,
+  groupKeys,
+  rowsAtOnce,
+  sortKeys,
+  surveysAtOnce,
+} from './fleetShapes';
+export { openApiDocument } from './openApi';
+export { type ProblemDetails, ProblemDetailsSchema } from './problem';
+export { type LogRecord, LogRecordSchema, type UnreadableMove } from './recordShapes';
+export {
+  type Account,
+  type ApiToken,
+  type CatalogueChange,
+  CatalogueChangeSchema,
+  EntryChangeSchema,
+  type Health,
+  type HouseView,
+  type MoveView,
+  MoveViewSchema,
+  type PracticeChange,
+  type Session,
+  type SurveyPreview,
+  type Today,
+  TodaySchema,
+} from './shapes';

@@ -16,7 +16,7 @@ export const version = z.int().min(1);
 
 export const MoveViewSchema = z.object({ version, move: MoveSchema });
 
-export const NextHandSchema = z.object({
+const NextHandSchema = z.object({
   reference: z.string(),
   device: z.string(),
   site: z.string(),
@@ -27,7 +27,7 @@ export const NextHandSchema = z.object({
   blockedBecause: z.string().nullable(),
 });
 
-export const WipeDueSchema = z.object({
+const WipeDueSchema = z.object({
   reference: z.string(),
   device: z.string(),
   label: z.string(),
@@ -126,7 +126,7 @@ export const EntryChangeSchema = z.object({
 
 export const CatalogueChangeSchema = EntryChangeSchema.extend({ at: z.string(), by: z.string() });
 
-export const FactChangeSchema = z.object({
+const FactChangeSchema = z.object({
   key: z.enum(factKeys),
   label: z.string(),
   before: z.string().nullable(),

@@ -1,150 +1,543 @@
-/** The public face of the core, folder by folder in the order in which they may import each other. */
-export * from './outcome/csvCell';
-export * from './outcome/listText';
-export * from './outcome/outcome';
-export * from './outcome/parseWith';
-export * from './quantity/bytes';
-export * from './quantity/count';
-export * from './quantity/writtenNumber';
-export * from './quantity/day';
-export * from './quantity/daySchema';
-export * from './quantity/duration';
-export * from './quantity/localTime';
-export * from './practice/explain';
-export * from './practice/practice';
-export * from './practice/stepTimes';
-export * from './practice/weights';
-export * from './catalogue/catalogue';
-export * from './catalogue/check';
-export * from './catalogue/edit';
-export * from './catalogue/fileSystems';
-export * from './catalogue/find';
-export * from './catalogue/requirement';
-export * from './catalogue/resolve';
-export * from './survey/compareFacts';
-export * from './survey/completeness';
-export * from './survey/contradictions';
-export * from './survey/describe';
-export * from './survey/disk';
-export * from './survey/facts';
-export * from './survey/factsFromSurvey';
-export * from './survey/format';
-export * from './survey/importSurvey';
-export * from './survey/listFields';
-export * from './survey/patch';
-export * from './survey/typedFact';
-export * from './disk/index';
-export * from './manifest/index';
-export * from './assess/assess';
-export * from './assess/fixes';
+/** The public face of the package, folder by folder in the order in which they may import each other. */
 export {
-  verdicts,
-  type AssessContext,
-  type Fix,
+  type LetterReading,
+  type Outcome,
+  type Problem,
+  decodeListText,
+  formulaCell,
+  letterReadings,
+  parseWith,
+  plainCell,
+  readyListText,
+} from './outcome';
+export {
+  DaySchema,
+  type NumberMark,
+  type UnitFamily,
+  addDays,
+  addMinutes,
+  dayIn,
+  daysBetween,
+  gibibyteBytes,
+  gigabyteBytes,
+  markOfColumn,
+  mebibyteBytes,
+  minutesBetween,
+  numberMarks,
+  parseBytes,
+  printApart,
+  printBothUnits,
+  printBytes,
+  printClockIn,
+  printCount,
+  printExactBytes,
+  printInstantIn,
+  printMinutes,
+  readWrittenNumber,
+} from './quantity';
+export {
+  DepartureSchema,
+  type Practice,
+  PracticeSchema,
+  type PracticeSetting,
+  defaultPractice,
+  practiceChanges,
+  practiceLabel,
+  practiceOfMove,
+  practiceSettings,
+  practiceTexts,
+  stepKinds,
+  termIds,
+  termLabels,
+} from './practice';
+export {
+  type Activation,
+  type Application,
+  type BringingId,
+  type Catalogue,
+  type CatalogueEntry,
+  CatalogueExportSchema,
+  type CatalogueFile,
+  CatalogueFileSchema,
+  type CatalogueKind,
+  CatalogueSchema,
+  type EntryChange,
+  type FileSystemId,
+  type Model,
+  type Release,
+  type Requirement,
+  type RequirementKind,
+  activationKinds,
+  bringingIds,
+  catalogueChanges,
+  catalogueEntryTitle,
+  catalogueKinds,
+  catalogueLimitBytes,
+  checkCatalogue,
+  entrySchemas,
+  exportCatalogue,
+  fileSystemLimit,
+  fileSystems,
+  findFamily,
+  findModel,
+  findRelease,
+  importCatalogue,
+  keepsakeKinds,
+  limitedParts,
+  releaseTitle,
+  requirementKinds,
+  resolveCatalogue,
+  supportDaysLeft,
+  supportedUntil,
+  withEntry,
+} from './catalogue';
+export {
+  type Disk,
+  type FactKey,
+  type Facts,
+  FactsSchema,
+  type ListRow,
+  type Partition,
+  type Survey,
+  type SurveyFolder,
+  SurveySchema,
+  compareFacts,
+  completeness,
+  contradictionsOf,
+  describeDisk,
+  describeFact,
+  disagreement,
+  diskBytes,
+  diskMark,
+  factKeys,
+  factTexts,
+  factValueSchemas,
+  factsFromSurvey,
+  firstRowOfSerial,
+  forgetFact,
+  guessMapping,
+  importSurvey,
+  isListField,
+  listFieldLabel,
+  listFields,
+  marksOfList,
+  mergeFacts,
+  partitionBytes,
+  readListRow,
+  setTypedFact,
+  shownCell,
+  surveyLimitBytes,
+  systemDisk,
+  undisputedFacts,
+  valueOf,
+  withFacts,
+} from './survey';
+export {
+  type BoxUnit,
+  type ConversionOptions,
+  type ConversionOutcome,
+  type ConversionPlan,
+  type DiskFlow,
+  type Fate,
+  type FlowBand,
+  type FlowColumn,
+  type GptCopy,
+  type LayoutOptions,
+  type LayoutPlan,
+  type LayoutPlanGoal,
+  type MendPlan,
+  type Obstacle,
+  type PartitionTable,
+  type PlannedOperation,
+  type RememberedTable,
+  type Resolution,
+  type SectorSource,
+  type SectorWrite,
+  type Segment,
+  type SizeRange,
+  type Stretch,
+  type TablePartition,
+  type WritesFile,
+  WritesFileSchema,
+  alignmentSectors,
+  applyLayout,
+  applyWrites,
+  bothMeanings,
+  boxUnits,
+  bufferSource,
+  calledBy,
+  contentNames,
+  crc32,
+  describedConversion,
+  diskFlow,
+  drawConversion,
+  drawPlan,
+  encodeTable,
+  endLba,
+  explainSizeBox,
+  gptBounds,
+  guardDisk,
+  inDiskOrder,
+  inStretches,
+  meantBy,
+  newGuid,
+  parseGuid,
+  parseWrites,
+  planConversion,
+  planLayout,
+  planMend,
+  planSegments,
+  planTableConversion,
+  printCapsule,
+  printWrites,
+  readPartitionTable,
+  recogniseContent,
+  rememberedOf,
+  routeLayout,
+  sameSize,
+  segmentsOf,
+  shrinkBox,
+  sizeBox,
+  sizeRange,
+  sourcesOf,
+  surveyedFromTable,
+  tableFromSurvey,
+  tableSegments,
+  typeOf,
+  undoCapsule,
+  writesFor,
+} from './disk';
+export {
+  type BagPaper,
+  type BagPayload,
+  type Difference,
+  type DifferenceKind,
+  type FileEntry,
+  FileEntrySchema,
+  type FileKind,
+  type FileTrouble,
+  LineSplitter,
+  ListBuilder,
+  type ListKind,
+  type ListReader,
+  type ListSummary,
+  type Note,
+  type PackedList,
+  type ReadList,
+  type Reconciliation,
+  RowTable,
+  bagDeclaration,
+  bagItReader,
+  bagProblems,
+  byPath,
+  chanceOfFinding,
+  checksumListReader,
+  csvListHeader,
+  csvListReader,
+  describeKind,
+  describeSample,
+  differenceKinds,
+  differencesOf,
+  drawSample,
+  entriesOf,
+  entryAt,
+  fileKinds,
+  fileTroubles,
+  folderOfDifference,
+  kindOfList,
+  listLimitRows,
+  markOf,
+  noiseRules,
+  packList,
+  pathAt,
+  printBagInfo,
+  printBagItLine,
+  printChecksumLine,
+  printTagManifest,
+  readListPath,
+  readPayloadOxum,
+  reconcile,
+  rowsWhere,
+  sampleSizeFor,
+  summarise,
+} from './manifest';
+export {
+  type Assessment,
   type Judgement,
-  type Part,
   type Verdict,
-} from './assess/judgement';
-export * from './route/aspectClasses';
-export * from './route/aspects';
-export * from './route/blockingUnknowns';
-export * from './route/bringings';
-export * from './route/candidates';
-export * from './route/catalogueOfRoutes';
-export * from './route/compare';
+  assess,
+  partTitle,
+  rankFixes,
+  verdicts,
+  worstVerdict,
+} from './assess';
 export {
-  isApart,
-  routeIds,
-  type Reason,
-  type Remedy,
-  type RouteContext,
+  type BlockingUnknown,
+  type Candidate,
+  type Choice,
+  type DecideInput,
+  type FactThatTurns,
   type RouteDefinition,
   type RouteId,
-} from './route/definition';
-export * from './route/estimate';
-export * from './route/licence';
-export * from './route/score';
-export * from './route/smallestChange';
-export * from './route/whatWouldChange';
-export * from './backup/allocation';
-export * from './backup/check';
-export * from './backup/copies';
-export * from './backup/copyTime';
-export * from './backup/measuredCopy';
-export * from './backup/dataSet';
-export * from './backup/drive';
-export * from './backup/fileFit';
-export * from './backup/fileListHead';
-export * from './backup/fit';
-export * from './backup/grade';
-export * from './backup/folderTree';
-export * from './backup/forgotten';
-export * from './backup/nameRules';
-export * from './backup/pack';
-export * from './backup/packHelp';
-export * from './backup/proposals';
-export * from './backup/renames';
-export * from './backup/retention';
-export * from './backup/sameDrive';
-export * from './backup/saveFlow';
-export * from './backup/nextOnSave';
-export * from './backup/upcase';
-export * from './backup/scope';
-export * from './backup/scopeNotices';
-export * from './media/stick';
-export * from './firmware/bootKey';
-export * from './firmware/switches';
-export * from './runbook/buildRunbook';
-export * from './runbook/custody';
-export * from './runbook/diskPlan';
-export * from './runbook/diskToWrite';
-export * from './runbook/diskWork';
-export * from './runbook/gates';
-export * from './runbook/input';
-export * from './runbook/isolation';
-export * from './runbook/practiceFollowed';
-export * from './runbook/preparation';
-export * from './runbook/signature';
-export * from './runbook/stale';
-export * from './runbook/step';
-export * from './runbook/stepMakers';
-export * from './runbook/troubles';
-export * from './schedule/nextHands';
-export * from './record/chain';
-export * from './record/copySignatures';
-export * from './record/event';
-export * from './record/exportFormat';
-export * from './record/handover';
-export * from './record/hands';
-export * from './record/handoverSheet';
-export * from './record/filesFlow';
-export * from './record/ownerSheet';
-export * from './record/measuredCopies';
-export * from './record/logRows';
-export * from './record/move';
-export * from './record/outlook';
-export * from './record/oldRecords';
-export * from './record/parts';
-export * from './record/practiceEffect';
-export * from './record/readCopies';
-export * from './record/reading';
-export * from './record/reconciled';
-export * from './record/secret';
-export * from './record/signable';
-export * from './record/stage';
-export * from './record/commands/callOff';
-export * from './record/commands/choose';
-export * from './record/commands/command';
-export * from './record/commands/depart';
-export * from './record/commands/disk';
-export * from './record/commands/fileLists';
-export * from './record/commands/handOver';
-export * from './record/commands/identity';
-export * from './record/commands/keeping';
-export * from './record/commands/prepare';
-export * from './record/commands/reconcile';
-export * from './record/commands/save';
-export * from './record/commands/splitDataSet';
-export * from './record/commands/steps';
-export * from './record/commands/survey';
-export * from './record/commands/takeRow';
+  type WhatWouldChange,
+  activationTexts,
+  advicesOf,
+  aspectsOf,
+  beats,
+  blockingUnknowns,
+  bringings,
+  bringingsFor,
+  candidateFor,
+  contextFor,
+  decide,
+  isApart,
+  isRouteId,
+  pointsOf,
+  readLicence,
+  routeIds,
+  routes,
+  scoreTerms,
+  shownPoints,
+  smallestChange,
+  stepsOfRoute,
+  unbeaten,
+  weightLimits,
+  whatWouldChange,
+} from './route';
+export {
+  type ChecklistLine,
+  type CopiesOfDataSet,
+  type Copy,
+  type CopyCheck,
+  type CountedCopy,
+  type DataSet,
+  DataSetSchema,
+  type Destination,
+  DestinationSchema,
+  type Drive,
+  DriveSchema,
+  type FileFit,
+  type FileListHead,
+  type FileListRole,
+  type FlowBox,
+  type MeasuredCopy,
+  MeasuredCopySchema,
+  type NextOnSave,
+  type PackHelp,
+  type Packing,
+  type Parcel,
+  RenameSchema,
+  RetentionSchema,
+  type SaveFlow,
+  ShapeCounter,
+  type Shelf,
+  type TreeNode,
+  checkFiles,
+  checklistOf,
+  clusterOf,
+  clusterSizes,
+  contentOn,
+  copiesOf,
+  copyGrades,
+  copyTime,
+  countGrades,
+  countingCopies,
+  dataSetKinds,
+  describeGrade,
+  driveHealths,
+  emptyShelf,
+  faultOfName,
+  fileListRoles,
+  fileListSources,
+  fitOf,
+  foldedName,
+  folderTree,
+  forgottenThings,
+  freeOn,
+  gradeOf,
+  isSameDevice,
+  learntCopyTime,
+  learntSentence,
+  legalName,
+  liesIn,
+  linkClasses,
+  listOf,
+  mediumClasses,
+  neededOn,
+  nextOnSave,
+  nextWipe,
+  pack,
+  packHelp,
+  placesTest,
+  planRenames,
+  proposeDataSets,
+  raised,
+  renameBack,
+  renamer,
+  retentionSentence,
+  riskOf,
+  saveFlow,
+  scopeNotices,
+  slugOf,
+  soldSizes,
+  sourceMedium,
+  upcaseTable,
+  usedPartitions,
+} from './backup';
+export { stickPlan } from './media';
+export { bootKeys, firmwareSwitches, switchTitle } from './firmware';
+export {
+  CapsuleSchema,
+  type Crossing,
+  CrossingSchema,
+  type DiskWork,
+  type DiskWorkPlan,
+  DiskWorkSchema,
+  type GateId,
+  type PlanDifference,
+  type Preparation,
+  PreparationSchema,
+  type Runbook,
+  type RunbookInput,
+  type Step,
+  type StepStanding,
+  type WorkContext,
+  buildRunbook,
+  custodyAlarms,
+  custodyNow,
+  custodyOf,
+  diskBytesPerSecond,
+  diskToWrite,
+  gateIds,
+  gates,
+  guardedDiskWork,
+  isSigned,
+  isolationIds,
+  isolationTexts,
+  lineCrossed,
+  nothingPrepared,
+  planDifferences,
+  promisedPartitions,
+  standingOf,
+  stepStandings,
+  totalMinutes,
+  troubles,
+} from './runbook';
+export { nextHands } from './schedule';
+export {
+  type ChainCheck,
+  type ChainContent,
+  type ChainFault,
+  type ChainHead,
+  type ChainLine,
+  ChainLineSchema,
+  type Change,
+  type CommandContext,
+  type CommandOutcome,
+  type ExplainedFile,
+  type FilesFlow,
+  type GateReading,
+  HandoverSchema,
+  type HandoverSheet,
+  type House,
+  type LineProof,
+  type LogEvent,
+  type LogRow,
+  type Move,
+  type MoveExport,
+  MoveExportSchema,
+  MoveSchema,
+  type OwnerSheet,
+  type OwnerSheetInput,
+  type PartVersions,
+  PartVersionsSchema,
+  type PlanReading,
+  type PreparationPatch,
+  type Reconciled,
+  type Role,
+  type RouteChoice,
+  type Secret,
+  type SecretKind,
+  SecretSchema,
+  type Stage,
+  accountFor,
+  answerForgotten,
+  beforeSignOff,
+  callOff,
+  chainStart,
+  chainText,
+  checkChain,
+  chooseRoute,
+  conflictingParts,
+  correctStep,
+  decideInput,
+  depart,
+  deviceTitle,
+  differenceCount,
+  diskWorkContext,
+  diskWorkOf,
+  exportMove,
+  extendChain,
+  filesFlow,
+  foldLog,
+  handoverSheet,
+  handsOf,
+  importMove,
+  isClosed,
+  isException,
+  joinDataSet,
+  keepBackup,
+  keepCapsule,
+  keepRenames,
+  lineProofs,
+  makeFactUnknown,
+  measuredCopies,
+  moveLimitBytes,
+  newMove,
+  noteHandover,
+  outlookOf,
+  overruleGate,
+  ownerSheet,
+  partWords,
+  partsTouched,
+  plan,
+  planDisk,
+  practiceEffect,
+  prepare,
+  proofOf,
+  readCopies,
+  readPlan,
+  reconciledSentence,
+  recordCheck,
+  recordExplained,
+  recordFileList,
+  recordHashOf,
+  recordReconciled,
+  recordWipe,
+  resume,
+  roles,
+  rowChanged,
+  runbookInput,
+  runningWait,
+  sameList,
+  secretKinds,
+  setDataSets,
+  setDestinations,
+  setIdentity,
+  signOff,
+  signStep,
+  splitDataSet,
+  stageOf,
+  stageTitles,
+  stages,
+  stagesDone,
+  startStep,
+  takeRow,
+  takeSurvey,
+  tickCopy,
+  tooEarly,
+  typeFact,
+  unsignStep,
+  upgradeRecord,
+  withTouched,
+} from './record';

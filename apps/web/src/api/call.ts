@@ -34,7 +34,7 @@ export function sentencesOf(error: unknown): readonly string[] {
 }
 
 /** The server answered with what the contract does not say. */
-export class UnreadableAnswer extends Error {
+class UnreadableAnswer extends Error {
   constructor(readonly wrote: boolean) {
     super('unreadable answer');
   }

@@ -1,6 +1,6 @@
 import type { LineProof } from '@ulvane/core';
 
-export type Mark = LineProof | 'planned' | 'differs';
+type Mark = LineProof | 'planned' | 'differs';
 
 const words: Record<Mark, string> = {
   compared: 'compared in full',

@@ -1,7 +1,7 @@
 import type { Assessment } from './assess';
 import type { Fix, Part, Verdict } from './judgement';
 
-export type RankedFix = Fix & {
+type RankedFix = Fix & {
   /** Releases that accept the device once this is done and nothing else. */
   readonly unlocks: readonly string[];
   /** Releases for which it is needed together with other fixes. */

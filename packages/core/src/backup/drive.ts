@@ -31,7 +31,7 @@ export const DriveSchema = z.strictObject({
 export type Drive = z.infer<typeof DriveSchema>;
 
 /** What a move has, or is to have, on a drive. */
-export type DriveContent = {
+type DriveContent = {
   readonly reference: string;
   readonly label: string;
   readonly sizeBytes: number;

@@ -6,10 +6,9 @@ import { fullFolders } from './allocation';
 import { lengthIn } from './nameRules';
 import { planRenames, renamer, type Rename } from './renames';
 
-export const remedies = ['split', 'rename', 'archive', 'other-destination', 'nothing-to-do'] as const;
-export type FileRemedy = (typeof remedies)[number];
+type FileRemedy = 'split' | 'rename' | 'archive' | 'other-destination' | 'nothing-to-do';
 
-export const fileFaultCodes = [
+const fileFaultCodes = [
   'too-large',
   'forbidden-character',
   'forbidden-ending',
@@ -24,7 +23,7 @@ export const fileFaultCodes = [
   'rights-lost',
   'not-readable',
 ] as const;
-export type FileFaultCode = (typeof fileFaultCodes)[number];
+type FileFaultCode = (typeof fileFaultCodes)[number];
 
 /** What a destination's file system does not take, all files of a kind together. */
 export type FileFault = {

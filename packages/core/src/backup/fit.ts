@@ -3,7 +3,7 @@ import { printBothUnits } from '../quantity/bytes';
 import { neededOn } from './allocation';
 import type { DataSet, Destination } from './dataSet';
 
-export type Fit = {
+type Fit = {
   readonly destinationId: string;
   /** Bytes of the files. */
   readonly fileBytes: number;

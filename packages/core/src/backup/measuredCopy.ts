@@ -19,7 +19,7 @@ export const MeasuredCopySchema = z.strictObject({
 });
 export type MeasuredCopy = z.infer<typeof MeasuredCopySchema>;
 
-export type LearntCopyTime = CopyTime & {
+type LearntCopyTime = CopyTime & {
   /** How many timed copies had a say, and whether they were to this very drive; none: the starting values alone. */
   readonly from: { readonly copies: number; readonly sameDrive: boolean };
 };

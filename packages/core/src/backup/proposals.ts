@@ -74,7 +74,7 @@ export function proposeDataSets(
     });
 }
 
-export type UncountedPartition = { readonly title: string; readonly usedBytes: number };
+type UncountedPartition = { readonly title: string; readonly usedBytes: number };
 
 /** Partitions with used bytes beside the system's own, for asking what of them is the owner's. */
 export function usedPartitions(facts: Facts): readonly UncountedPartition[] {

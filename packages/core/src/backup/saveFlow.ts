@@ -9,7 +9,7 @@ import { copyGrades, describeGrade, gradeOf, type CopyGrade } from './grade';
 import { placeOfPath, proposeDataSets } from './proposals';
 
 /** One partition as a piece of a disk's tape. Bytes that nobody has measured are null. */
-export type FlowPartition = {
+type FlowPartition = {
   readonly key: string;
   readonly title: string;
   readonly sizeBytes: number;

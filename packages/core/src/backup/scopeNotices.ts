@@ -2,7 +2,7 @@ import { printCount } from '../quantity/count';
 import { valueOf, type Facts } from '../survey/facts';
 import type { DataSet } from './dataSet';
 
-export type ScopeNotice = {
+type ScopeNotice = {
   readonly dataSetId: string | null;
   /** Whether something would be lost if it stayed so. */
   readonly blocks: boolean;

@@ -93,7 +93,7 @@ export const ReleaseSchema = z.strictObject({
 const dayFromStart = z.union([z.strictObject({ daysFromStart: z.int() }), day, z.null()]);
 
 /** As it stands in `data/catalogue`: support days may count from the day of the first start. */
-export const ReleaseFileSchema = z.strictObject({
+const ReleaseFileSchema = z.strictObject({
   ...releaseShape,
   fixesUntil: dayFromStart,
   extendedUntil: dayFromStart,

@@ -13,8 +13,8 @@ import { checkCatalogue } from './check';
 import { releaseTitle } from './find';
 import { resolveCatalogue } from './resolve';
 
-export const catalogueFormatName = 'ulvane-catalogue';
-export const catalogueFormatVersion = 1;
+const catalogueFormatName = 'ulvane-catalogue';
+const catalogueFormatVersion = 1;
 /** The shipped catalogue has some 60 kB; a hundred times as much is still one. */
 export const catalogueLimitBytes = 8 * 1024 * 1024;
 
@@ -78,7 +78,7 @@ const written = (value: unknown): string | null =>
   value === undefined ? null : typeof value === 'string' ? value : JSON.stringify(value);
 
 /** The fields in which two entries differ; a list or a group counts as one field. */
-export function entryFields(before: object, after: object): readonly EntryField[] {
+function entryFields(before: object, after: object): readonly EntryField[] {
   const was = new Map<string, unknown>(Object.entries(before));
   const is = new Map<string, unknown>(Object.entries(after));
   return [...new Set([...was.keys(), ...is.keys()])].flatMap((path) => {

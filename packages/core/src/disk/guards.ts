@@ -4,7 +4,7 @@ import { whyNotTold, type DiskMarks } from './marks';
 import type { Operation } from './layout/operation';
 import { calledBy, type TablePartition } from './table/partitionTable';
 
-export type GuardContext = {
+type GuardContext = {
   /** The disk that is to be changed, and the one that the route writes to. */
   readonly disk: Disk;
   readonly target: Disk | undefined;

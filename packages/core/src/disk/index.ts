@@ -1,95 +1,62 @@
-export {
-  contentKinds,
-  contentNames,
-  type ContentKind,
-  type LeftState,
-  type RecognisedContent,
-} from './content/content';
+/** Tables and file systems as bytes; conversion, undo, layouts, and plans as bands. */
+export { contentNames } from './content/content';
 export { recogniseContent } from './content/recognise';
 export {
-  rememberedOf,
-  RememberedSchema,
-  ResolutionSchema,
   type ConversionOptions,
   type ConversionOutcome,
   type ConversionPlan,
   type Obstacle,
-  type Remedy as ConversionRemedy,
   type RememberedTable,
   type Resolution,
+  rememberedOf,
 } from './convert/conversion';
-export { leastEfiBytes } from './convert/efi';
-export { alignedRun, freeRuns, type Run } from './convert/freeRuns';
+export { describedConversion } from './convert/conversionOperations';
 export { planConversion } from './convert/planConversion';
 export { planTableConversion } from './convert/planTableConversion';
-export { slackBytes, whyNotShrunk } from './convert/shrinkCheck';
-export { routeLayout } from './routeLayout';
-export { crc32, printCrc32 } from './sectors/crc32';
-export { bufferSource, readPadded, sectorSizes, type SectorSource } from './sectors/sectorSource';
-export { applyWrites, inStretches, type SectorWrite } from './sectors/sectorWrite';
-export { undoCapsule, type UndoCapsule } from './sectors/undoCapsule';
 export {
-  parseWrites,
-  printCapsule,
-  printWrites,
-  writesFor,
-  WritesFileSchema,
-  type WritesFile,
-} from './sectors/writesFile';
-export { alignmentSectors, segmentsOf, type Fate, type Segment } from './segment';
-export {
-  bothMeanings,
-  boxUnits,
-  explainSizeBox,
-  shrinkBox,
-  sizeBox,
-  type BothMeanings,
-  type BoxUnit,
-  type ShrinkBox,
-  type SizeBox,
-} from './sizeBox';
-export { sameSize, surveyedFromTable, tableFromSurvey } from './fromSurvey';
-export { guardDisk, type GuardContext } from './guards';
-export { meantBy, whyAnotherDisk, whyNotTold, type DiskMarks } from './marks';
-export { encodeTable } from './table/encodeTable';
-export { newGuid, parseGuid, type Random } from './table/guid';
-export {
-  calledBy,
-  endLba,
-  gptBounds,
-  inDiskOrder,
-  mbrLimitLba,
-  nameOf,
-  tableBytes,
-  type Finding,
-  type PartitionTable,
-  type TablePartition,
-} from './table/partitionTable';
-export { planMend, type MendPlan } from './table/mendGpt';
-export type { GptCopy } from './table/readGpt';
-export { partitionTypes, typeOf, type PartitionType } from './table/partitionTypes';
-export { readPartitionTable } from './table/readPartitionTable';
-export { leastSectors } from './layout/areas';
-export { applyLayout } from './layout/applyLayout';
-export {
-  LayoutPlanGoalSchema,
-  reserveFactor,
-  type LayoutOptions,
-  type LayoutPlanGoal,
-  type WantedPartition,
-} from './layout/goal';
-export { describeOperation, riskPoints, type Operation, type PlannedOperation } from './layout/operation';
-export type { LayoutPlan } from './layout/layoutPlan';
-export { planLayout } from './layout/planLayout';
-export { sizeRange, type SizeRange } from './layout/sizeRange';
-export {
-  diskFlow,
-  sourcesOf,
-  type BandFate,
   type DiskFlow,
   type FlowBand,
   type FlowColumn,
   type Stretch,
+  diskFlow,
+  sourcesOf,
 } from './flow/diskFlow';
-export { describedConversion } from './convert/conversionOperations';
+export { sameSize, surveyedFromTable, tableFromSurvey } from './fromSurvey';
+export { guardDisk } from './guards';
+export { applyLayout } from './layout/applyLayout';
+export { type LayoutOptions, type LayoutPlanGoal } from './layout/goal';
+export { type LayoutPlan } from './layout/layoutPlan';
+export { type PlannedOperation } from './layout/operation';
+export { planLayout } from './layout/planLayout';
+export { type SizeRange, sizeRange } from './layout/sizeRange';
+export { meantBy } from './marks';
 export { drawConversion, drawPlan, planSegments, tableSegments } from './planSegments';
+export { routeLayout } from './routeLayout';
+export { crc32 } from './sectors/crc32';
+export { type SectorSource, bufferSource } from './sectors/sectorSource';
+export { type SectorWrite, applyWrites, inStretches } from './sectors/sectorWrite';
+export { undoCapsule } from './sectors/undoCapsule';
+export {
+  type WritesFile,
+  WritesFileSchema,
+  parseWrites,
+  printCapsule,
+  printWrites,
+  writesFor,
+} from './sectors/writesFile';
+export { type Fate, type Segment, alignmentSectors, segmentsOf } from './segment';
+export { type BoxUnit, bothMeanings, boxUnits, explainSizeBox, shrinkBox, sizeBox } from './sizeBox';
+export { encodeTable } from './table/encodeTable';
+export { newGuid, parseGuid } from './table/guid';
+export { type MendPlan, planMend } from './table/mendGpt';
+export {
+  type PartitionTable,
+  type TablePartition,
+  calledBy,
+  endLba,
+  gptBounds,
+  inDiskOrder,
+} from './table/partitionTable';
+export { typeOf } from './table/partitionTypes';
+export { type GptCopy } from './table/readGpt';
+export { readPartitionTable } from './table/readPartitionTable';

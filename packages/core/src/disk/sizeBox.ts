@@ -15,7 +15,7 @@ const unitBytes: Readonly<Record<BoxUnit, number>> = {
 /** Boxes in GB or GiB take two places behind the point. */
 const places: Readonly<Record<BoxUnit, number>> = { MiB: 1, MB: 1, GiB: 100, GB: 100 };
 
-export type SizeBox = {
+type SizeBox = {
   readonly unit: BoxUnit;
   /** What to type, as it is typed. */
   readonly type: string;
@@ -83,7 +83,7 @@ export function explainSizeBox(box: SizeBox): string {
   return `Type ${box.type} (${means}): the system gets ${printBytes(box.systemBytes, 'binary')} (${printBytes(box.systemBytes, 'decimal')})${own}.`;
 }
 
-export type ShrinkBox = {
+type ShrinkBox = {
   readonly unit: BoxUnit;
   /** The amount to take away, as it is typed. */
   readonly type: string;
@@ -124,7 +124,7 @@ export function shrinkBox(
 }
 
 /** A number said as GB in both meanings, and what lies between them. */
-export type BothMeanings = {
+type BothMeanings = {
   readonly number: number;
   readonly decimalBytes: number;
   readonly binaryBytes: number;

@@ -2,7 +2,7 @@ import type { Release } from '../catalogue/catalogue';
 import { startingMode } from '../media/stick';
 import { valueOf, type Facts } from '../survey/facts';
 
-export type FirmwareSwitch = {
+type FirmwareSwitch = {
   readonly id: 'secure-boot-on' | 'tpm-on' | 'legacy-off' | 'usb-start';
   readonly title: string;
   readonly why: string;

@@ -100,7 +100,7 @@ export function printBagItLine({ path, sha256 }: Pick<FileEntry, 'path' | 'sha25
 /** The bag declaration (RFC 8493, 2.1.1). */
 export const bagDeclaration = 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n';
 
-export type BagInfo = {
+type BagInfo = {
   readonly externalIdentifier: string;
   readonly description: string;
   /** ISO date. */

@@ -8,7 +8,7 @@ const encoder = new TextEncoder();
 /** The first row of the lists that are written here. */
 export const csvListHeader = 'path,bytes,time,sha256,trouble';
 
-export type CsvColumn = 'path' | 'bytes' | 'time' | 'sha256' | 'trouble';
+type CsvColumn = 'path' | 'bytes' | 'time' | 'sha256' | 'trouble';
 
 /** What columns of a list of files are called, the surest word first: a full name is a path, a name alone may be one. */
 const names: Readonly<Record<CsvColumn, readonly string[]>> = {
@@ -19,7 +19,7 @@ const names: Readonly<Record<CsvColumn, readonly string[]>> = {
   trouble: ['trouble'],
 };
 
-export type CsvListReader = {
+type CsvListReader = {
   /** The header's cells; tells which columns are there. */
   readonly header: (cells: readonly string[]) => void;
   readonly row: (cells: readonly string[]) => void;

@@ -1,17 +1,34 @@
-/** Lists of files with checksums: read, written, compared. */
-export * from './bagIt';
-export * from './bagPapers';
-export * from './checksumList';
-export * from './csvList';
-export * from './differences';
-export * from './entry';
-export type { Note } from './findings';
-export { commonFolder, readListPath } from './listPath';
-export * from './kindOfList';
+/** Lists of files with checksums, and what became of each file. */
+export { bagDeclaration, bagItReader, printBagInfo, printBagItLine, readPayloadOxum } from './bagIt';
+export { type BagPaper, type BagPayload, bagProblems, printTagManifest } from './bagPapers';
+export { checksumListReader, printChecksumLine } from './checksumList';
+export { csvListHeader, csvListReader } from './csvList';
+export {
+  type Difference,
+  type DifferenceKind,
+  describeKind,
+  differenceKinds,
+  differencesOf,
+  folderOfDifference,
+} from './differences';
+export { type FileEntry, FileEntrySchema, type FileTrouble, fileTroubles } from './entry';
+export { type Note } from './findings';
+export { type ListKind, kindOfList } from './kindOfList';
 export { LineSplitter } from './lineSplitter';
-export { byPath, RowTable } from './rowTable';
-export { listLimitRows, rowsWhere, type ListOptions, type ListReader, type ReadList } from './listReader';
-export * from './noise';
-export * from './packed';
-export * from './reconcile';
-export * from './sample';
+export { readListPath } from './listPath';
+export { type ListReader, type ReadList, listLimitRows, rowsWhere } from './listReader';
+export { noiseRules } from './noise';
+export {
+  ListBuilder,
+  type ListSummary,
+  type PackedList,
+  entriesOf,
+  entryAt,
+  markOf,
+  packList,
+  pathAt,
+  summarise,
+} from './packed';
+export { type FileKind, type Reconciliation, fileKinds, reconcile } from './reconcile';
+export { RowTable, byPath } from './rowTable';
+export { chanceOfFinding, describeSample, drawSample, sampleSizeFor } from './sample';

@@ -1,6 +1,6 @@
 import picomatch from 'picomatch';
 
-export type NoiseRule = { readonly pattern: string; readonly sentence: string };
+type NoiseRule = { readonly pattern: string; readonly sentence: string };
 
 /**
  * What a system makes by itself and is nobody's file: excused where it was added, never where it was there before and

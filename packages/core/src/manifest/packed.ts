@@ -59,8 +59,8 @@ const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
 /** FNV-1a, 32 bits; the caller folds byte by byte. */
-export const hashStart = 0x811c9dc5;
-export const hashPrime = 0x01000193;
+const hashStart = 0x811c9dc5;
+const hashPrime = 0x01000193;
 
 function grown<T extends Uint8Array | Uint32Array | Float64Array>(
   from: T,
@@ -269,7 +269,7 @@ function digestOfHex(hex: string): Uint8Array {
 
 const hexOfByte = Array.from({ length: 256 }, (_none, byte) => byte.toString(16).padStart(2, '0'));
 
-export function pathBytesAt(list: PackedList, row: number): Uint8Array {
+function pathBytesAt(list: PackedList, row: number): Uint8Array {
   return list.pathBytes.subarray(list.pathStarts[row], list.pathStarts[row + 1]);
 }
 

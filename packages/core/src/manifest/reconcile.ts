@@ -113,10 +113,7 @@ function pairBy(
  * Files are matched by path first; what is left on both sides is matched by checksum: same name first,
  * then same folder, then in order of path. Swapping the lists gives the mirror image.
  */
-export function* reconcileInSteps(
-  before: PackedList,
-  after: PackedList,
-): Generator<number, Reconciliation, void> {
+function* reconcileInSteps(before: PackedList, after: PackedList): Generator<number, Reconciliation, void> {
   const kindsBefore = new Uint8Array(before.count).fill(unset);
   const kindsAfter = new Uint8Array(after.count).fill(unset);
   const partners = new Int32Array(before.count).fill(-1);

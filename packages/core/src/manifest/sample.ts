@@ -29,7 +29,7 @@ export function sampleSizeFor(fileCount: number, badCount: number, confidence: n
   return low;
 }
 
-export type SampleStatement = {
+type SampleStatement = {
   readonly sampleSize: number;
   readonly fileCount: number;
   /** Reading form: what the sample would find, and what it would not. */

@@ -13,7 +13,7 @@ const marginFactor = 1.25;
 /** What is left of the sold size after formatting. */
 const formattedShare = 0.95;
 
-export type StickPlan = {
+type StickPlan = {
   readonly bytesNeeded: number;
   /** The smallest size sold that holds it; null when none does. */
   readonly soldGigabytes: number | null;

@@ -12,7 +12,7 @@ export function parseWith<S extends z.ZodType>(schema: S, input: unknown): Outco
 }
 
 /** One Zod issue as a problem: `/disks/0/sectors: Invalid input: expected number, received string`. */
-export function problemOf(issue: z.core.$ZodIssue): Problem {
+function problemOf(issue: z.core.$ZodIssue): Problem {
   const path = issue.path.map((part) => `/${String(part)}`).join('');
   const place = path === '' ? 'The document' : path;
   return { code: issue.code.replaceAll('_', '-'), path, sentence: `${place}: ${issue.message}.` };

@@ -1,7 +1,7 @@
 import { practiceSettings, type Practice, type PracticeSetting } from './practice';
 import { termIds, termLabels } from './weights';
 
-export type PracticeText = {
+type PracticeText = {
   readonly title: string;
   /** Why the shipped answer is what it is. */
   readonly defaultBecause: string;

@@ -72,7 +72,7 @@ export const stepKinds = [
 
 export type StepKind = (typeof stepKinds)[number];
 
-export type StepTime = { readonly handsOn: ThreePoint; readonly waiting: ThreePoint };
+type StepTime = { readonly handsOn: ThreePoint; readonly waiting: ThreePoint };
 
 const none = exactly(0);
 const range = (low: number, likely: number, high: number): ThreePoint => ({ low, likely, high });

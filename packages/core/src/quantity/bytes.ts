@@ -4,7 +4,6 @@ import { readWrittenNumber, unmistakable, type NumberMark } from './writtenNumbe
 /** Decimal: 1 GB = 1000³ bytes (SI). Binary: 1 GiB = 1024³ bytes (IEC 80000-13). */
 export type UnitFamily = 'decimal' | 'binary';
 
-export const kibibyteBytes = 1024;
 export const mebibyteBytes = 1024 ** 2;
 export const gibibyteBytes = 1024 ** 3;
 export const gigabyteBytes = 1000 ** 3;

@@ -6,7 +6,7 @@ export const numberMarks = ['either', 'point', 'comma'] as const;
 export type NumberMark = (typeof numberMarks)[number];
 
 /** A number's digits before and behind its mark. */
-export type WrittenNumber = { readonly whole: string; readonly fraction: string };
+type WrittenNumber = { readonly whole: string; readonly fraction: string };
 
 const grouped = (groups: readonly string[]) =>
   /^\d{1,3}$/.test(groups[0] ?? '') && groups.slice(1).every((group) => /^\d{3}$/.test(group));

@@ -6,7 +6,7 @@ import { EventSchema } from './event';
 export const chainStart = '0'.repeat(64);
 
 /** SHA-256 of a text in UTF-8, as 64 hexadecimal digits. Given, because core does no cryptography of its own. */
-export type Sha256 = (text: string) => string;
+type Sha256 = (text: string) => string;
 
 const code = z.string().regex(/^[0-9a-f]{64}$/);
 

@@ -5,8 +5,8 @@ import { EventSchema, type LogEvent } from './event';
 import { MoveSchema, type Move } from './move';
 import { upgradeRecord } from './oldRecords';
 
-export const moveFormatName = 'ulvane-move';
-export const moveFormatVersion = 2;
+const moveFormatName = 'ulvane-move';
+const moveFormatVersion = 2;
 /** A longer record would hold up everybody who reads it: see docs/decisions, 0017. */
 export const moveLimitBytes = 2 * 1024 * 1024;
 

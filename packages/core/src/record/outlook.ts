@@ -7,7 +7,7 @@ import type { Move } from './move';
 import { decideInput, type House } from './reading';
 
 /** What a fleet's list shows of a device's future, without opening the move. */
-export type Outlook = {
+type Outlook = {
   /** Its verdict against every release, by release id. */
   readonly verdicts: Readonly<Record<string, Verdict>>;
   /** The best verdict among the supported releases that are newer than the present one. */

@@ -5,7 +5,7 @@ import type { Practice } from '../practice/practice';
 import type { Move } from './move';
 import { decideInput, runbookInput, type House } from './reading';
 
-export type PracticeEffect = {
+type PracticeEffect = {
   readonly advisedBefore: string;
   readonly advisedAfter: string;
   /** What would be different in the plan of this move, a sentence each. */

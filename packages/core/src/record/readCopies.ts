@@ -5,7 +5,7 @@ import { routes } from '../route/catalogueOfRoutes';
 import { uncountedOf } from '../runbook/custody';
 import type { Move } from './move';
 
-export type CopiesReading = {
+type CopiesReading = {
   readonly status: readonly CopiesOfDataSet[];
   /** The copies that count. */
   readonly counting: readonly Copy[];

@@ -102,10 +102,7 @@ export function diskWorkOf(
 }
 
 /** How the made plan differs from what would be planned now. */
-export function differencesNow(
-  runbook: Runbook,
-  now: Outcome<Runbook> | undefined,
-): readonly PlanDifference[] {
+function differencesNow(runbook: Runbook, now: Outcome<Runbook> | undefined): readonly PlanDifference[] {
   if (!now) return [];
   if (now.ok) return planDifferences(runbook, now.value);
   return now.problems.map(({ sentence }) => ({ stepId: '', kind: 'changed', sentence }));

@@ -21,7 +21,7 @@ const discBytes = 8_540_000_000;
 const partitionOverhead = 1.06;
 
 /** A way in which the installer gets to the device. Adding one is adding one entry of this shape. */
-export type Bringing = {
+type Bringing = {
   readonly id: BringingId;
   readonly title: string;
   readonly about: string;

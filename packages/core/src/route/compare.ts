@@ -17,7 +17,7 @@ export function unbeaten(candidates: readonly Candidate[]): readonly Candidate[]
   return allowed.filter((one) => !allowed.some((other) => beats(other.values, one.values)));
 }
 
-export type WeightLimit = {
+type WeightLimit = {
   readonly id: keyof Weights;
   readonly weight: number;
   /** The advice stays the same while the weight lies strictly between these; null: it never changes that way. */

@@ -12,7 +12,7 @@ export const estimateStepBytes = 25_000_000_000;
 const assumedBytesPerMinute = 100_000_000 * 60;
 
 /** Bytes that the route puts at risk, as far as the survey tells. */
-export function estimateDataBytes(facts: Facts, route: RouteDefinition): number {
+function estimateDataBytes(facts: Facts, route: RouteDefinition): number {
   const disk = systemDisk(valueOf(facts, 'disks'));
   if (!disk) return assumedDataBytes;
   const apart = route.writesOver === 'system-partition' ? dataPartitions(disk) : [];

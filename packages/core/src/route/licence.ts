@@ -3,7 +3,7 @@ import { releaseTitle } from '../catalogue/find';
 import { factTexts } from '../survey/describe';
 import { valueOf, type FactKey, type Facts } from '../survey/facts';
 
-export type LicenceReading =
+type LicenceReading =
   | { readonly state: 'fits' | 'unfit'; readonly sentence: string }
   | { readonly state: 'unknown'; readonly sentence: string; readonly howToFind: string };
 

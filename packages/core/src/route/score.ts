@@ -2,7 +2,7 @@ import type { Practice, Weights } from '../practice/practice';
 import { termIds, termLabels } from '../practice/weights';
 import type { RouteDefinition } from './definition';
 
-export type ScoreTerm = {
+type ScoreTerm = {
   readonly id: keyof Weights;
   readonly label: string;
   /** 0 (worst) to 1 (best). */

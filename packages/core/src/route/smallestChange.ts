@@ -3,7 +3,7 @@ import { candidateFor, contextFor, type Candidate, type DecideInput } from './ca
 import { routes } from './catalogueOfRoutes';
 import type { Remedy } from './definition';
 
-export type SmallestChange = {
+type SmallestChange = {
   readonly remedies: readonly Remedy[];
   readonly handsOnMinutes: number;
   readonly cost: number;

@@ -4,13 +4,13 @@ import type { Practice } from '../practice/practice';
 import { isSigned, type Signature } from './signature';
 import type { Step } from './step';
 
-export type CustodyRow = {
+type CustodyRow = {
   readonly dataSetId: string;
   /** Good copies before the first step, then after each step. */
   readonly counts: readonly number[];
 };
 
-export type CustodyAlarm = { readonly dataSetId: string; readonly stepId: string; readonly sentence: string };
+type CustodyAlarm = { readonly dataSetId: string; readonly stepId: string; readonly sentence: string };
 
 /** Ids of destinations whose copies do not count, such as a cloud by house practice. */
 type Uncounted = ReadonlySet<string>;

@@ -27,7 +27,7 @@ export type GateFinding = {
   readonly proof: Proof | null;
 };
 
-export type GateContext = RunbookInput & {
+type GateContext = RunbookInput & {
   readonly copies: readonly Copy[];
   readonly failedChecks: readonly FailedCheck[];
   /** Titles of steps above the Line that nobody has signed. */

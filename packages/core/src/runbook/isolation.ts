@@ -1,6 +1,6 @@
 /** What isolating a device without fixes takes, one by one. */
 export const isolationIds = ['cable', 'wireless', 'sharing', 'accounts', 'media', 'label', 'told'] as const;
-export type IsolationId = (typeof isolationIds)[number];
+type IsolationId = (typeof isolationIds)[number];
 
 export const isolationTexts: Readonly<Record<IsolationId, string>> = {
   cable: 'Network cable out, and its socket marked',

@@ -1,4 +1,4 @@
-export type Trouble = { readonly id: string; readonly sign: string; readonly remedy: string };
+type Trouble = { readonly id: string; readonly sign: string; readonly remedy: string };
 
 /** When it goes wrong: what is seen, and what to do. Steps name the ones that belong to them. */
 export const troubles: readonly Trouble[] = [

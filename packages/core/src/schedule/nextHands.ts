@@ -14,7 +14,7 @@ export type WaitingForHands = {
   readonly blockedBecause: string | null;
 };
 
-export type NextHand = {
+type NextHand = {
   readonly reference: string;
   readonly device: string;
   readonly site: string;

@@ -4,7 +4,7 @@ import { partitionBytes, type Disk } from './disk';
 import { factKeys, valueOf, type FactKey, type Facts } from './facts';
 import { printBothUnits } from '../quantity/bytes';
 
-export type FactChange = {
+type FactChange = {
   readonly key: FactKey;
   readonly label: string;
   /** Reading form of the value before; null when it was unknown. */

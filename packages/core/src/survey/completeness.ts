@@ -1,7 +1,7 @@
 import { factTexts } from './describe';
 import { factKeys, valueOf, type FactKey, type Facts } from './facts';
 
-export type UnknownFact = { readonly key: FactKey; readonly label: string; readonly howToFind: string };
+type UnknownFact = { readonly key: FactKey; readonly label: string; readonly howToFind: string };
 
 /**
  * Which facts are known and which are not, each unknown with the way to find it out.

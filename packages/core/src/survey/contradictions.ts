@@ -3,7 +3,7 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { diskBytes, partitionBytes, type Disk } from './disk';
 import { valueOf, type FactKey, type Facts } from './facts';
 
-export type Contradiction = {
+type Contradiction = {
   /** The facts that cannot all be right. */
   readonly keys: readonly FactKey[];
   /** Where, below the fact: a JSON pointer, empty for the fact itself. */
@@ -12,7 +12,7 @@ export type Contradiction = {
 };
 
 /** What cannot be about disks: partitions beyond the end, over each other, or fuller than they are large. */
-export function contradictionsOfDisks(disks: readonly Disk[]): readonly Contradiction[] {
+function contradictionsOfDisks(disks: readonly Disk[]): readonly Contradiction[] {
   const found: Contradiction[] = [];
   const tell = (place: string, sentence: string) => found.push({ keys: ['disks'], place, sentence });
   for (const [d, disk] of disks.entries()) {

@@ -2,7 +2,7 @@ import { printBytes, printBothUnits } from '../quantity/bytes';
 import { diskBytes, diskMark, type Disk } from './disk';
 import type { FactKey, FactValue } from './facts';
 
-export type FactText = {
+type FactText = {
   readonly label: string;
   readonly group:
     'identity' | 'processor' | 'firmware' | 'disks' | 'display' | 'network' | 'power' | 'present system';

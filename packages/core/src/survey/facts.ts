@@ -27,7 +27,7 @@ export const NetworkAdapterSchema = z.strictObject({
 });
 
 /** Printers, scanners and the like that stay when the system changes. */
-export const AttachedDeviceSchema = z.strictObject({ name: text, needsDriver: z.boolean().exactOptional() });
+const AttachedDeviceSchema = z.strictObject({ name: text, needsDriver: z.boolean().exactOptional() });
 
 /** The value of each fact. An absent fact is unknown: never a no and never a yes. */
 export const factValueSchemas = {

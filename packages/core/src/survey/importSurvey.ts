@@ -98,7 +98,7 @@ function brokenAt(text: string): number {
 }
 
 /** Facts of a survey that cannot hold together: named, never silently picked between. */
-export function contradictionsIn(survey: Survey): readonly Problem[] {
+function contradictionsIn(survey: Survey): readonly Problem[] {
   return contradictionsOf(factsFromSurvey(survey, 'collector')).map(({ keys, place, sentence }) => ({
     code: 'contradiction',
     path: keys[0] === 'disks' ? `/disks${place}` : '/firmware',

@@ -8,7 +8,7 @@ import { factTexts } from './describe';
 import { factValueSchemas, type FactKey } from './facts';
 
 /** Columns of a device list that tell whose device it is, not what it is. */
-export const identityFields = ['owner', 'site', 'dueOn'] as const;
+const identityFields = ['owner', 'site', 'dueOn'] as const;
 type IdentityField = (typeof identityFields)[number];
 
 /** Facts that fit into one cell of a list. */
@@ -39,7 +39,7 @@ const factFields = [
 ] as const satisfies readonly FactKey[];
 type FactField = (typeof factFields)[number];
 
-export type ListField = IdentityField | FactField;
+type ListField = IdentityField | FactField;
 export const listFields: readonly ListField[] = [...identityFields, ...factFields];
 
 const identityLabels: Record<IdentityField, string> = { owner: 'Owner', site: 'Site', dueOn: 'Due' };

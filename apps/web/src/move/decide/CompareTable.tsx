@@ -1,12 +1,14 @@
 import { printMinutes, unbeaten, type Candidate } from '@ulvane/core';
 import { Gem } from 'lucide-react';
-import { Fragment, useMemo, useState } from 'react';
+import { Fragment, useId, useMemo, useState } from 'react';
 import { HandsBar } from '../../drawing/HandsBar';
 import { CandidateDetails } from './CandidateDetails';
 
 type CompareTableProps = {
   readonly candidates: readonly Candidate[];
   readonly advised: Candidate;
+  /** Set for what stands beside the ranking: it has no points to be compared by. */
+  readonly apart?: boolean;
   readonly isChosen: (candidate: Candidate) => boolean;
   readonly onChoose: ((candidate: Candidate) => void) | undefined;
 };
@@ -20,7 +22,8 @@ function degree(value: number): string {
 }
 
 /** Allowed candidates side by side on every count; the unbeaten ones are marked. */
-export function CompareTable({ candidates, advised, isChosen, onChoose }: CompareTableProps) {
+export function CompareTable({ candidates, advised, apart = false, isChosen, onChoose }: CompareTableProps) {
+  const id = useId();
   const [all, setAll] = useState(false);
   const [opened, setOpened] = useState<string | undefined>(keyOf(advised));
   const marked = useMemo(() => new Set(unbeaten(candidates)), [candidates]);
@@ -30,12 +33,19 @@ export function CompareTable({ candidates, advised, isChosen, onChoose }: Compar
   );
   const shown = all ? candidates : first;
   return (
-    <section className="sheet table-scroll" aria-labelledby="compare">
-      <h2 id="compare">
-        Compared on every count{' '}
-        <span className="soft">
-          ({all ? `${candidates.length} allowed` : `the best of each route; ${candidates.length} allowed`})
-        </span>
+    <section className="sheet table-scroll" aria-labelledby={id}>
+      <h2 id={id}>
+        {apart ? (
+          'Beside the ranking: no way to a supported system'
+        ) : (
+          <>
+            Compared on every count{' '}
+            <span className="soft">
+              ({all ? `${candidates.length} allowed` : `the best of each route; ${candidates.length} allowed`}
+              )
+            </span>
+          </>
+        )}
       </h2>
       <table className="table compare">
         <thead>
@@ -49,9 +59,11 @@ export function CompareTable({ candidates, advised, isChosen, onChoose }: Compar
             </th>
             <th scope="col">Supported until</th>
             <th scope="col">Undone</th>
-            <th scope="col" className="number">
-              Points
-            </th>
+            {!apart && (
+              <th scope="col" className="number">
+                Points
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -73,7 +85,7 @@ export function CompareTable({ candidates, advised, isChosen, onChoose }: Compar
                     <span className="small-print d-block">
                       {candidate === advised && <strong>advised </strong>}
                       {isChosen(candidate) && <strong>chosen </strong>}
-                      {marked.has(candidate) && (
+                      {!apart && marked.has(candidate) && (
                         <span className="unbeaten">
                           <Gem size={13} aria-hidden="true" /> no other beats it on every count
                         </span>
@@ -104,7 +116,7 @@ export function CompareTable({ candidates, advised, isChosen, onChoose }: Compar
                         ? 'for some days'
                         : 'no'}
                   </td>
-                  <td className="number">{candidate.points.toFixed(0)}</td>
+                  {!apart && <td className="number">{candidate.points.toFixed(0)}</td>}
                 </tr>
                 {open && (
                   <tr>

@@ -72,12 +72,23 @@ export function DecideStage() {
           </p>
         )}
       </section>
-      <CompareTable
-        candidates={allowed}
-        advised={advised}
-        isChosen={isChosen}
-        onChoose={open ? setChoosing : undefined}
-      />
+      {allowed.length > 0 && (
+        <CompareTable
+          candidates={allowed}
+          advised={advised}
+          isChosen={isChosen}
+          onChoose={open ? setChoosing : undefined}
+        />
+      )}
+      {beside.length > 0 && (
+        <CompareTable
+          apart
+          candidates={beside}
+          advised={advised}
+          isChosen={isChosen}
+          onChoose={open ? setChoosing : undefined}
+        />
+      )}
       <div className="columns">
         <div>
           <WhatWouldChange input={input} choice={choice} />
@@ -89,19 +100,6 @@ export function DecideStage() {
           <AssessmentTable assessments={choice.assessments} />
         </div>
       </div>
-      {beside.length > 0 && (
-        <section aria-label="Beside the ranking">
-          <h2 className="mt-3">Beside the ranking: no way to a supported system</h2>
-          {beside.map((candidate) => (
-            <CandidateCard
-              key={`${candidate.routeId} ${candidate.releaseId ?? ''}`}
-              candidate={candidate}
-              isChosen={isChosen(candidate)}
-              onChoose={open && !isChosen(candidate) ? () => setChoosing(candidate) : undefined}
-            />
-          ))}
-        </section>
-      )}
       {undecided.length > 0 && (
         <section aria-label="Something unknown stands in the way">
           <h2 className="mt-3">

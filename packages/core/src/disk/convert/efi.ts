@@ -14,7 +14,7 @@ import { bootPlaces } from './bootLoader';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
 /** The least that a FAT32 of an EFI system partition takes: its sectors are at least 65,525 clusters. */
-export function leastEfiBytes(sectorSizeBytes: number): number {
+function leastEfiBytes(sectorSizeBytes: number): number {
   return (sectorSizeBytes === 4096 ? 260 : 100) * mebibyteBytes;
 }
 

@@ -1,7 +1,7 @@
 import { alignmentSectors } from '../segment';
 import { endLba, inDiskOrder, type PartitionTable } from '../table/partitionTable';
 
-export type Run = { readonly startLba: number; readonly sectorCount: number };
+type Run = { readonly startLba: number; readonly sectorCount: number };
 
 /**
  * Runs of sectors that belong to no partition and to no table, in disk order, between two bounds

@@ -49,9 +49,3 @@ export function shrinkAction(
     ? `Shrink ${inSentence(partition)} by ${amount}, inside its own system.`
     : `Let ${inSentence(partition)} end ${amount} earlier: its file system does not reach there.`;
 }
-
-/** Bytes behind the file system that its partition does not need; undefined when that cannot be told. */
-export function slackBytes(partition: TablePartition, sectorSizeBytes: number): number | undefined {
-  const spans = partition.content?.spansBytes;
-  return spans === undefined ? undefined : Math.max(0, partition.sectorCount * sectorSizeBytes - spans);
-}

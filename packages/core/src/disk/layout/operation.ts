@@ -59,7 +59,7 @@ export type PlannedOperation = Operation & {
 };
 
 /** What may go wrong, in points: a move is ten shrinks, and twenty where the system starts from it. */
-export const riskPoints = {
+const riskPoints = {
   create: 0,
   format: 0,
   'set-type': 0,

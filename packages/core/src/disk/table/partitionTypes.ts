@@ -12,7 +12,7 @@ export type PartitionPurpose =
   | 'protective'
   | 'dynamic';
 
-export type PartitionType = {
+type PartitionType = {
   readonly name: string;
   readonly purpose: PartitionPurpose;
   /** Upper case; absent where GPT has no such type. */

@@ -103,7 +103,7 @@ function withTyped(measured: DataSet, { sizeBytes, fileCount }: DataSet): DataSe
     : { ...measured, typed: { sizeBytes, fileCount } };
 }
 
-export type Comparison = {
+type Comparison = {
   readonly dataSetId: string;
   readonly destinationId: string;
   readonly check: CopyCheck;

@@ -5,7 +5,7 @@ import type { Move } from '../move';
 import { type CommandContext, type CommandOutcome } from './command';
 import { setDataSets } from './save';
 
-export type SplitPart = {
+type SplitPart = {
   readonly places: readonly string[];
   readonly sizeBytes: number;
   readonly fileCount: number;

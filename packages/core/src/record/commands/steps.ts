@@ -131,7 +131,7 @@ function atTheLine(
   return succeed({ move: withMarks(move, crossing, context), crossing });
 }
 
-export type Signing = {
+type Signing = {
   readonly actualMinutes: number | null;
   readonly note: string;
   /** What the installer's page shows of the disk; needed at the Line, and only there. */

@@ -1,0 +1,35 @@
+/** Releases, models, applications, file systems: read, checked, edited. */
+export {
+  type Activation,
+  type Application,
+  type BringingId,
+  type Catalogue,
+  type CatalogueEntry,
+  type CatalogueFile,
+  CatalogueFileSchema,
+  type CatalogueKind,
+  CatalogueSchema,
+  type Model,
+  type Release,
+  activationKinds,
+  bringingIds,
+  catalogueKinds,
+  entrySchemas,
+  keepsakeKinds,
+  limitedParts,
+} from './catalogue';
+export { checkCatalogue } from './check';
+export {
+  CatalogueExportSchema,
+  type EntryChange,
+  catalogueChanges,
+  catalogueEntryTitle,
+  catalogueLimitBytes,
+  exportCatalogue,
+  importCatalogue,
+  withEntry,
+} from './edit';
+export { type FileSystemId, fileSystemLimit, fileSystems } from './fileSystems';
+export { findFamily, findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from './find';
+export { type Requirement, type RequirementKind, requirementKinds } from './requirement';
+export { resolveCatalogue } from './resolve';

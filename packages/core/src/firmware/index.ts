@@ -1,0 +1,3 @@
+/** Switches and keys of the firmware. */
+export { bootKeys } from './bootKey';
+export { firmwareSwitches, switchTitle } from './switches';

@@ -1,0 +1,2 @@
+/** Installer sticks. */
+export { stickPlan } from './stick';

@@ -1,0 +1,18 @@
+/** Bytes, counts, days, times: parsed, printed, calculated. */
+export {
+  type UnitFamily,
+  gibibyteBytes,
+  gigabyteBytes,
+  mebibyteBytes,
+  parseBytes,
+  printApart,
+  printBothUnits,
+  printBytes,
+  printExactBytes,
+} from './bytes';
+export { printCount } from './count';
+export { addDays, addMinutes, daysBetween, minutesBetween } from './day';
+export { DaySchema } from './daySchema';
+export { printMinutes } from './duration';
+export { dayIn, printClockIn, printInstantIn } from './localTime';
+export { type NumberMark, markOfColumn, numberMarks, readWrittenNumber } from './writtenNumber';

@@ -1,0 +1,64 @@
+/** The move as one document, every command that changes it, and its log. */
+export {
+  type ChainCheck,
+  type ChainContent,
+  type ChainFault,
+  type ChainHead,
+  type ChainLine,
+  ChainLineSchema,
+  chainStart,
+  chainText,
+  checkChain,
+  extendChain,
+  recordHashOf,
+} from './chain';
+export { callOff, resume } from './commands/callOff';
+export { type RouteChoice, chooseRoute } from './commands/choose';
+export { type Change, type CommandContext, type CommandOutcome, type Role, roles } from './commands/command';
+export { depart } from './commands/depart';
+export { diskWorkContext, keepCapsule, planDisk } from './commands/disk';
+export { recordCheck, recordFileList, sameList } from './commands/fileLists';
+export { beforeSignOff, noteHandover, signOff } from './commands/handOver';
+export { setIdentity } from './commands/identity';
+export { answerForgotten, keepBackup, keepRenames, recordWipe } from './commands/keeping';
+export { type PreparationPatch, plan, prepare } from './commands/prepare';
+export { recordExplained, recordReconciled } from './commands/reconcile';
+export { setDataSets, setDestinations, tickCopy } from './commands/save';
+export { joinDataSet, splitDataSet } from './commands/splitDataSet';
+export { correctStep, overruleGate, signStep, startStep, tooEarly, unsignStep } from './commands/steps';
+export { makeFactUnknown, takeSurvey, typeFact } from './commands/survey';
+export { rowChanged, takeRow } from './commands/takeRow';
+export { type LogEvent } from './event';
+export { type MoveExport, MoveExportSchema, exportMove, importMove, moveLimitBytes } from './exportFormat';
+export { type FilesFlow, filesFlow } from './filesFlow';
+export { HandoverSchema, accountFor } from './handover';
+export { type HandoverSheet, handoverSheet } from './handoverSheet';
+export { deviceTitle, handsOf } from './hands';
+export { type LineProof, type LogRow, foldLog, isException, lineProofs, proofOf } from './logRows';
+export { measuredCopies } from './measuredCopies';
+export { type Move, MoveSchema, isClosed, newMove } from './move';
+export { upgradeRecord } from './oldRecords';
+export { outlookOf } from './outlook';
+export { type ExplainedFile, type OwnerSheet, type OwnerSheetInput, ownerSheet } from './ownerSheet';
+export {
+  type PartVersions,
+  PartVersionsSchema,
+  conflictingParts,
+  partWords,
+  partsTouched,
+  withTouched,
+} from './parts';
+export { practiceEffect } from './practiceEffect';
+export { readCopies } from './readCopies';
+export {
+  type GateReading,
+  type House,
+  type PlanReading,
+  decideInput,
+  diskWorkOf,
+  readPlan,
+  runbookInput,
+} from './reading';
+export { type Reconciled, differenceCount, reconciledSentence } from './reconciled';
+export { type Secret, type SecretKind, SecretSchema, secretKinds } from './secret';
+export { type Stage, runningWait, stageOf, stageTitles, stages, stagesDone } from './stage';

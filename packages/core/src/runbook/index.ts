@@ -1,0 +1,28 @@
+/** Steps, the Line, gates, custody, signatures. */
+export { buildRunbook, totalMinutes } from './buildRunbook';
+export { custodyAlarms, custodyNow, custodyOf } from './custody';
+export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';
+export { diskToWrite } from './diskToWrite';
+export {
+  type DiskWorkPlan,
+  type WorkContext,
+  diskBytesPerSecond,
+  guardedDiskWork,
+  promisedPartitions,
+} from './diskWork';
+export { gates } from './gates';
+export { type RunbookInput } from './input';
+export { isolationIds, isolationTexts } from './isolation';
+export { type Preparation, PreparationSchema, nothingPrepared } from './preparation';
+export {
+  type Crossing,
+  CrossingSchema,
+  type StepStanding,
+  isSigned,
+  lineCrossed,
+  standingOf,
+  stepStandings,
+} from './signature';
+export { type PlanDifference, planDifferences } from './stale';
+export { type GateId, type Runbook, type Step, gateIds } from './step';
+export { troubles } from './troubles';
