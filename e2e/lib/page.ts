@@ -92,12 +92,17 @@ export async function chooseCandidate(page: Page, title: string): Promise<void> 
     title,
   );
   await press(title);
+  // Each table has its own opened row: the one of this title is followed by its details.
   await page.waitForFunction(
-    (wanted) =>
-      document.querySelector('.compare button[aria-expanded="true"]')?.textContent === wanted &&
-      document.querySelector('.compare .inside button') !== null,
+    (wanted) => {
+      const button = [...document.querySelectorAll('.compare button[aria-expanded="true"]')].find(
+        (one) => one.textContent === wanted,
+      );
+      const choose = button?.closest('tr')?.nextElementSibling?.querySelector<HTMLElement>('.inside button');
+      choose?.click();
+      return choose !== undefined && choose !== null;
+    },
     {},
     title,
   );
-  await page.evaluate(() => document.querySelector<HTMLElement>('.compare .inside button')?.click());
 }
