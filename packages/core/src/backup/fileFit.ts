@@ -26,7 +26,7 @@ const fileFaultCodes = [
 type FileFaultCode = (typeof fileFaultCodes)[number];
 
 /** What a destination's file system does not take, all files of a kind together. */
-export type FileFault = {
+type FileFault = {
   readonly code: FileFaultCode;
   readonly count: number;
   /** Whether the copy fails without the remedy; otherwise it is good to know. */

@@ -5,7 +5,7 @@ import { valueOf, type Facts } from '../survey/facts';
 import type { DataSet } from './dataSet';
 import { InstantSchema } from '../quantity/daySchema';
 
-export type ForgottenThing = Keepsake & {
+type ForgottenThing = Keepsake & {
   /** Where the line comes from: every device, the present system, or an application that is on it. */
   readonly because: string;
 };
@@ -118,7 +118,7 @@ export const NotNeededSchema = z.strictObject({
   at: InstantSchema,
   by: z.string(),
 });
-export type NotNeeded = z.infer<typeof NotNeededSchema>;
+type NotNeeded = z.infer<typeof NotNeededSchema>;
 
 export type ChecklistLine = ForgottenThing & {
   readonly state: 'listed' | 'not-needed' | 'open';

@@ -19,7 +19,7 @@ export type Shelf = {
 } & Formatted;
 
 /** One folder, file or whole data set on one drive. */
-export type Placement = {
+type Placement = {
   readonly shelfId: string;
   readonly dataSetId: string;
   readonly path: string;

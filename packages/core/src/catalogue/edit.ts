@@ -59,7 +59,7 @@ export function catalogueEntryTitle(entry: CatalogueEntry): string {
   return 'edition' in entry ? releaseTitle(entry) : entry.name;
 }
 
-export type EntryField = {
+type EntryField = {
   readonly path: string;
   readonly before: string | null;
   readonly after: string | null;

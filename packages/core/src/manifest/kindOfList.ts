@@ -1,7 +1,6 @@
 import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
 
-export const listKinds = ['checksum-list', 'bag', 'csv'] as const;
-export type ListKind = (typeof listKinds)[number];
+export type ListKind = 'checksum-list' | 'bag' | 'csv';
 
 /** A bag with a `fetch.txt` that names anything is not whole (RFC 8493, 2.2.3). */
 export const bagWithFetch: Problem = {

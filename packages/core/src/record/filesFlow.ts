@@ -8,7 +8,7 @@ export const fateKinds = ['same', 'renamed', 'changed', 'merged', 'system', 'add
 export type FateKind = (typeof fateKinds)[number];
 
 /** What became of a group of files: how many there were before, and how many there are after. */
-export type FileFate = {
+type FileFate = {
   readonly kind: FateKind;
   readonly before: number;
   readonly after: number;

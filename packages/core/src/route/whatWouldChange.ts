@@ -5,7 +5,7 @@ import { rangeText, type Aspect, type AspectClass } from './aspectClasses';
 import { aspectsOf } from './aspects';
 import { decide, type Candidate, type Choice, type DecideInput } from './candidates';
 
-export type FactTurn = {
+type FactTurn = {
   /** What would have to be the case: “Memory: 4.0 GiB or more”. */
   readonly when: string;
   readonly advised: Pick<Candidate, 'routeId' | 'releaseId' | 'title'>;
@@ -21,7 +21,7 @@ export type FactThatTurns = {
   readonly turns: readonly FactTurn[];
 };
 
-export type UnknownThatMatters = {
+type UnknownThatMatters = {
   readonly key: FactKey;
   readonly label: string;
   readonly howToFind: string;

@@ -10,7 +10,7 @@ import {
 export type Stretch = { readonly startLba: number; readonly sectorCount: number };
 
 /** What becomes of a band: a partition, or a room that is made free. */
-export type BandFate = 'stays' | 'moves' | 'erased' | 'new';
+type BandFate = 'stays' | 'moves' | 'erased' | 'new';
 
 /** A partition through all operations. */
 export type FlowBand = {
