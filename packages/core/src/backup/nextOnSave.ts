@@ -53,7 +53,9 @@ export function nextOnSave(input: NextInput): NextOnSave {
         'decimal',
       )} that would go nowhere`,
       detail:
-        measured.slice(0, 4).join('  ') + (measured.length > 4 ? ` and ${measured.length - 4} more` : ''),
+        measured.length > 0
+          ? measured.slice(0, 4).join('  ') + (measured.length > 4 ? ` and ${measured.length - 4} more` : '')
+          : `In use on ${placesOf(unnamed, flow)}; the survey measured no folder of it.`,
       act: { kind: measured.length > 0 ? 'name-sets' : 'add-set' },
     };
   if (destinations.length === 0)
@@ -82,6 +84,17 @@ export function nextOnSave(input: NextInput): NextOnSave {
       act: { kind: 'pack' },
     };
   return nextCopy(input) ?? doneSentence(input, fileLists);
+}
+
+/** The partitions that boxes are on, in words. @example '1 DATA of disk …RH39' */
+function placesOf(boxes: SaveFlow['boxes'], { disks }: SaveFlow): string {
+  return disks
+    .flatMap(({ title, partitions }) =>
+      partitions
+        .filter(({ key }) => boxes.some(({ partitionKey }) => partitionKey === key))
+        .map((partition) => `${partition.title} of ${title.charAt(0).toLowerCase()}${title.slice(1)}`),
+    )
+    .join(', ');
 }
 
 /** The first copy that a data set is short of, largest data set first. */

@@ -143,6 +143,19 @@ describe('the next thing on Save', () => {
     expect(nextOf(listed).act).toMatchObject({ kind: 'compare', destinationId: 'b-07' });
   });
 
+  it('says on which partition bytes are that the survey measured no folder of', () => {
+    const facts = {
+      ...surveyed().facts,
+      disks: { value: [splitDisk], source: 'typed' as const, at: now, by: 'Ines' },
+    };
+    const move = { ...surveyed(), facts, folders: [], dataSets: [documents] };
+    const used = splitDisk.partitions.find(({ role }) => role === 'data');
+    expect(nextOf(move)).toMatchObject({ act: { kind: 'add-set' } });
+    expect(nextOf(move).detail).toBe(
+      `In use on ${used?.number ?? 0} ${used?.label ?? 'data'} of disk …${(splitDisk.serial ?? '').slice(-4)}; the survey measured no folder of it.`,
+    );
+  });
+
   it('is nothing once every data set has what it needs', () => {
     const made = planned();
     const steps = made.plan?.runbook.steps ?? [];
