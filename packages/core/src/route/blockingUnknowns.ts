@@ -13,25 +13,28 @@ export type BlockingUnknown = {
   readonly waiting: number;
 };
 
-/** Everything unknown that stands in the way of an option, the one that most options wait for first. */
+/** Everything unknown that is in the way of an option, the one that most options wait for first. */
 export function blockingUnknowns({ candidates }: Choice, facts: Facts): readonly BlockingUnknown[] {
   const found = new Map<string, BlockingUnknown>();
   for (const { status, reasons } of candidates) {
     if (status !== 'undecided') continue;
     for (const { finding, facts: read, sentence, howToFind = '' } of reasons) {
       if (finding !== 'unknown') continue;
-      const missing = read.find((key) => facts[key] === undefined);
-      const key = missing ?? read.find((one) => one === 'disks') ?? read[0];
-      if (key === undefined) continue;
-      const name = missing ?? `${key} ${sentence}`;
-      const before = found.get(name);
-      found.set(name, {
-        key,
-        label: factTexts[key].label,
-        sentence,
-        howToFind: howToFind === '' ? factTexts[key].howToFind : howToFind,
-        waiting: (before?.waiting ?? 0) + 1,
-      });
+      const missing = read.filter((key) => facts[key] === undefined);
+      // Known in part: the disks without their used bytes, as a rule.
+      const part = read.find((one) => one === 'disks') ?? read[0];
+      const keys = missing.length > 0 || part === undefined ? missing : [part];
+      for (const [index, key] of keys.entries()) {
+        const name = missing.length > 0 ? key : `${key} ${sentence}`;
+        const { label, howToFind: usually } = factTexts[key];
+        found.set(name, {
+          key,
+          label,
+          sentence: index === 0 ? sentence : `${label} unknown.`,
+          howToFind: index > 0 || howToFind === '' ? usually : howToFind,
+          waiting: (found.get(name)?.waiting ?? 0) + 1,
+        });
+      }
     }
   }
   return [...found.values()].toSorted((a, b) => b.waiting - a.waiting || (a.label < b.label ? -1 : 1));

@@ -240,11 +240,11 @@ function targetOf(base: Base, release: Release, assessment: Assessment | undefin
 function ask(rule: RouteRule, { context, asked }: Target): Reason {
   // A dozen entries at most: looking along them is quicker than a map.
   for (const known of asked) if (known.rule === rule) return known.reason;
-  const { finding, sentence, howToFind } = rule.judge(context);
+  const { finding, sentence, howToFind, facts = rule.reads } = rule.judge(context);
   const reason: Reason =
     howToFind === undefined
-      ? { rule: rule.id, facts: rule.reads, finding, sentence }
-      : { rule: rule.id, facts: rule.reads, finding, sentence, howToFind };
+      ? { rule: rule.id, facts, finding, sentence }
+      : { rule: rule.id, facts, finding, sentence, howToFind };
   asked.push({ rule, reason });
   return reason;
 }

@@ -51,6 +51,8 @@ export type RuleFinding = {
   readonly finding: 'allows' | 'excludes' | 'unknown';
   readonly sentence: string;
   readonly howToFind?: string;
+  /** The unknown facts, where the rule knows them better than by what it reads. */
+  readonly facts?: readonly FactKey[];
 };
 
 /** Something that can be done to the device so that a rule no longer excludes. */
@@ -111,8 +113,8 @@ export function excludes(sentence: string): RuleFinding {
   return { finding: 'excludes', sentence };
 }
 
-export function undecided(sentence: string, howToFind: string): RuleFinding {
-  return { finding: 'unknown', sentence, howToFind };
+export function undecided(sentence: string, howToFind: string, facts?: readonly FactKey[]): RuleFinding {
+  return { finding: 'unknown', sentence, howToFind, ...(facts && { facts }) };
 }
 
 /** The target that a rule about targets was asked for. */

@@ -74,6 +74,10 @@ function judgeRequirements(
     case 'fails':
       return excludes(sentences('fails'));
     case 'unknown':
-      return undecided(sentences('unknown'), of('unknown')[0]?.howToFind ?? '');
+      return undecided(
+        sentences('unknown'),
+        of('unknown')[0]?.howToFind ?? '',
+        of('unknown').flatMap(({ facts }) => facts),
+      );
   }
 }

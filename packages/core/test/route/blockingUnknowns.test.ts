@@ -1,0 +1,53 @@
+import { describe, expect, it } from 'vitest';
+import { blockingUnknowns, decide, defaultPractice, isApart, valueOf, type Facts } from '../../src';
+import { laptop, now, technician } from '../shop';
+
+const choiceOf = (facts: Facts) =>
+  decide({ facts, catalogue: technician.catalogue, practice: defaultPractice, today: now.slice(0, 10) });
+
+describe('what is unknown and in the way', () => {
+  it('names every fact that an option waits for, and none when nothing waits', () => {
+    let waiting = 0;
+    for (const key of ['memoryBytes', 'firmwareMode', 'disks', 'presentRelease', 'wordBits'] as const) {
+      const { [key]: _unknown, ...facts } = laptop;
+      const choice = choiceOf(facts);
+      const found = blockingUnknowns(choice, facts);
+      for (const candidate of choice.candidates.filter(({ status }) => status === 'undecided')) {
+        const asked = candidate.reasons.filter(({ finding }) => finding === 'unknown');
+        for (const { facts: read } of asked) {
+          expect(read.length).toBeGreaterThan(0);
+          const missing = read.filter((one) => facts[one] === undefined);
+          for (const one of missing) expect(found.map(({ key: listed }) => listed)).toContain(one);
+          if (missing.length === 0) expect(found.some((one) => read.includes(one.key))).toBe(true);
+          waiting += 1;
+        }
+      }
+      expect(found.every((one) => one.waiting > 0 && one.howToFind !== '')).toBe(true);
+    }
+    expect(waiting).toBeGreaterThan(10);
+    const known = choiceOf(laptop);
+    if (known.candidates.every(({ status }) => status !== 'undecided'))
+      expect(blockingUnknowns(known, laptop)).toEqual([]);
+  });
+
+  it('asks for used bytes of a partition although the disks are known', () => {
+    const disks = (valueOf(laptop, 'disks') ?? []).map((disk) => ({
+      ...disk,
+      partitions: disk.partitions.map(({ usedBytes: _unread, ...partition }) => partition),
+    }));
+    const facts: Facts = { ...laptop, disks: { value: disks, source: 'typed', at: now, by: 'Ines' } };
+    const found = blockingUnknowns(choiceOf(facts), facts);
+    expect(found.map(({ key }) => key)).toContain('disks');
+  });
+});
+
+describe('what stands beside the ranking', () => {
+  it('is behind whatever is allowed, however many points it has', () => {
+    const { candidates, advised } = choiceOf(laptop);
+    const allowed = candidates.filter(({ status }) => status === 'allowed');
+    expect(allowed.some(isApart)).toBe(true);
+    expect(isApart(advised)).toBe(false);
+    const first = allowed.findIndex(isApart);
+    expect(allowed.slice(first).every(isApart)).toBe(true);
+  });
+});
