@@ -196,4 +196,48 @@ describe('a stale plan', () => {
     await open(page, `/moves/${reference}/log`);
     await sees(page, 'signature taken back: Signed the wrong line.');
   });
+
+  it('keep what they are typing through what the other does, and through a reload', async () => {
+    const [one, two] = [await somebody('technician'), await somebody('lead')];
+    const reference = await plannedMove(one);
+    await open(one, `/moves/${reference}/hand-over`);
+    const points = 'aria/Open points, one a line';
+    await one.locator(points).fill('The second screen is still to come.');
+    const typed = () => one.$eval(points, (field) => (field as HTMLTextAreaElement).value);
+    // Another part of the move is changed, and this page hears of it.
+    await two.evaluate(async (address) => {
+      const { version, move } = (await (await fetch(address)).json()) as {
+        version: number;
+        move: { site: string; dueOn: string };
+      };
+      await fetch(`${address}/identity`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ version, owner: 'Renamed meanwhile', site: move.site, dueOn: move.dueOn }),
+      });
+    }, `/api/v1/moves/${reference}`);
+    await one.evaluate(() => window.dispatchEvent(new Event('focus')));
+    await sees(one, 'Renamed meanwhile');
+    expect(await typed()).toBe('The second screen is still to come.');
+    for (let reload = 0; reload < 2; reload += 1) {
+      await one.reload({ waitUntil: 'networkidle0' });
+      await one.waitForFunction(() =>
+        [...document.querySelectorAll('textarea')].some(({ value }) => value.startsWith('The second screen')),
+      );
+    }
+    // Saved, it is no draft any more.
+    await one.evaluate(() =>
+      [...document.querySelectorAll('form')]
+        .find((form) => form.querySelector('textarea') !== null)
+        ?.requestSubmit(),
+    );
+    await one.waitForFunction(
+      async (address) =>
+        ((await (await fetch(address)).json()) as { move: { handover: { openPoints: string[] } } }).move
+          .handover.openPoints.length === 1,
+      {},
+      `/api/v1/moves/${reference}`,
+    );
+    await one.waitForFunction(() => Object.keys(sessionStorage).every((key) => !key.includes('hand-over')));
+  });
 });

@@ -1,4 +1,4 @@
-import { api, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
+import { api, MoveViewSchema, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
 import { defaultPractice, exportMove, isSigned, readPlan, surveyLimitBytes, type Survey } from '@ulvane/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { now, TestHouse, type Visitor } from './house';
@@ -105,6 +105,42 @@ describe('a move', () => {
   });
 });
 
+describe('a move started by mistake', () => {
+  it('is called off with a reason, leaves Today, takes no change, and is resumed', async () => {
+    const view = await started();
+    const open = async () => (await technician.call(api.today)).open;
+    const before = await open();
+    expect(
+      (
+        await technician.at(api.callOff, {
+          params: at(view).params,
+          body: { version: view.version, reason: ' ' },
+        })
+      ).status,
+    ).toBe(422);
+    const off = await technician.call(api.callOff, {
+      params: at(view).params,
+      body: { version: view.version, reason: 'The device was scrapped.' },
+    });
+    expect(await open()).toBe(before - 1);
+    const refused = await technician.at(api.typeFact, {
+      params: { ...at(view).params, key: 'cores' },
+      body: { version: off.version, value: 2 },
+    });
+    expect(problem(refused.body).detail).toContain('was called off by technician: resume it first.');
+    const back = await technician.call(api.resume, {
+      params: at(view).params,
+      body: { version: off.version },
+    });
+    expect([back.move.calledOff, await open()]).toEqual([null, before]);
+    const { lines } = await technician.call(api.events, { params: at(view).params });
+    expect(lines.slice(-2).map(({ sentence }) => sentence)).toEqual([
+      'Called off: The device was scrapped.',
+      'Resumed.',
+    ]);
+  });
+});
+
 describe('two people', () => {
   it('who sign the same step get one success and one clear conflict', async () => {
     const view = await inStage('prepare').then(async (found) =>
@@ -126,6 +162,29 @@ describe('two people', () => {
     expect(
       after.move.signatures.filter((line) => line.stepId === stepId && line.action === 'sign'),
     ).toHaveLength(1);
+  });
+
+  it('who change two parts of it both succeed; in the same part the second is told which', async () => {
+    const view = await started();
+    const type = (visitor: Visitor, key: string, value: number) =>
+      visitor.at(api.typeFact, {
+        params: { ...at(view).params, key },
+        body: { version: view.version, value },
+      });
+    expect((await type(lead, 'cores', 2)).status).toBe(200);
+    const other = await type(technician, 'clockMhz', 1200);
+    expect(other.status).toBe(200);
+    const both = MoveViewSchema.parse(other.body);
+    expect([both.version, both.move.facts.cores?.value, both.move.facts.clockMhz?.value]).toEqual([
+      view.version + 2,
+      2,
+      1200,
+    ]);
+    const same = await type(technician, 'cores', 8);
+    expect(same.status).toBe(409);
+    expect(problem(same.body).detail).toContain('The survey changed since you opened the page.');
+    const after = await technician.call(api.move, at(view));
+    expect([after.version, after.move.facts.cores?.value]).toEqual([view.version + 2, 2]);
   });
 
   it('who change a move at once get one change and one line of the log for it', async () => {

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
-import type { HandoverSheet } from '@ulvane/core';
+import type { HandoverSheet, OwnerSheet } from '@ulvane/core';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { sheetPdf } from '../src/paper/handoverPdf';
+import { ownerSheetPdf } from '../src/paper/ownerPdf';
 import { piecesOf } from '../src/paper/pieces';
 
 const TextItemSchema = z.object({
@@ -188,4 +189,72 @@ describe('paper prints whatever it is given', () => {
     expect(exercised).toBeGreaterThan(1000);
     expect(wrapped).toBeGreaterThan(10);
   }, 120_000);
+});
+
+const ownerSheet: OwnerSheet = {
+  plate: [
+    ['Device', 'Kestle Fenwright 14'],
+    ['Owner', 'Maud Sallow, Marram Head'],
+  ],
+  headline: 'Your computer is back',
+  lead: 'Your computer now runs Saltbush Desktop 6 Full.',
+  bar: { same: 70, otherName: 20, rest: 10 },
+  amounts: ['100 files before the move, 70 exactly as they were'],
+  different: ['The desktop looks different.'],
+  same: [],
+  files: [{ path: 'ledgers/Cash.ods', kind: 'changed', reason: 'You entered the cash of the day.' }],
+  filesNote: '1 file',
+  backups: [{ name: 'B-07', lines: ['office safe', 'Label: MV-0039'] }],
+  keptUntil: '2026-04-01',
+  warning: 'Is a file missing? Call before 2026-04-01.',
+  call: ['Call Ines Carrow.'],
+  boxes: ['Mail opened'],
+  signer: 'Maud Sallow',
+  helpDesk: 'Ines Carrow',
+  record: { number: 144, code: 'ca864733ce015b52' },
+  draft: false,
+};
+
+describe('the owner’s sheet', () => {
+  const printed = async (change: Partial<OwnerSheet>) => {
+    const pdf = await ownerSheetPdf({ ...ownerSheet, ...change }, 'MV-0039', 'Marram Coast Ferries');
+    return read(pdf);
+  };
+  const textOf = ({ words }: { readonly words: readonly Word[] }) => words.map(({ text }) => text).join(' ');
+
+  it('prints every file with a reason, the backups, whom to call, and the code in groups of four', async () => {
+    const sheet = await printed({});
+    for (const text of [
+      'ledgers/Cash.ods',
+      'B-07',
+      'Call Ines Carrow.',
+      'Mail opened',
+      'ca86 4733 ce01 5b52',
+    ])
+      expect(textOf(sheet).replace(/\s+/g, ' ')).toContain(text);
+    for (const { x, end } of sheet.words) {
+      expect(x).toBeGreaterThanOrEqual(47);
+      expect(end).toBeLessThanOrEqual(sheet.width - 47);
+    }
+  });
+
+  it('has no place to sign while it is a draft, and says that it is one', async () => {
+    const text = textOf(await printed({ draft: true }));
+    expect(text).toContain('Draft, not compared');
+    expect(text).not.toContain('Date and time');
+    expect(textOf(await printed({}))).toContain('Date and time');
+  });
+
+  it('says so where a part does not apply, and stays on the paper with long names', async () => {
+    const long = `${'very-long-folder-name/'.repeat(20)}file.ods`;
+    const sheet = await printed({
+      files: [{ path: long, kind: 'changed', reason: 'r'.repeat(400) }],
+      plate: ownerSheet.plate.map(([label]) => [label, 'W'.repeat(80)] as const),
+      backups: [],
+      different: [],
+      record: null,
+    });
+    expect(textOf(sheet)).toContain('Nothing that we know of.');
+    for (const { end } of sheet.words) expect(end).toBeLessThanOrEqual(sheet.width - 47);
+  });
 });

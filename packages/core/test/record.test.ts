@@ -270,7 +270,7 @@ describe('the Line', () => {
     expect(sign(answered, shownByInstaller)).toEqual([]);
   });
 
-  it('is told by what is typed there: serial and size may be missing on Prepare', () => {
+  it('is identified by what is typed there: serial and size may be missing on Prepare', () => {
     const move = crossable();
     const without = { ...move, preparation: { ...move.preparation, diskMarks: null } };
     expect(gateOf(without, 'disk-identified')?.state).toBe('closed');

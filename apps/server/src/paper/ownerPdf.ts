@@ -40,7 +40,7 @@ function boxed(cells: readonly Content[]): Content {
 }
 
 /** An owner's sheet as an A4 PDF, black on white. */
-function ownerSheetPdf(sheet: OwnerSheet, reference: string, organisation: string): Promise<Buffer> {
+export function ownerSheetPdf(sheet: OwnerSheet, reference: string, organisation: string): Promise<Buffer> {
   const files = sheet.bar.same + sheet.bar.otherName + sheet.bar.rest;
   return documentPdf({
     title: 'Owner’s sheet',

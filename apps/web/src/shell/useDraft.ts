@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
-import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
+import type { FieldValues, Path, PathValue, UseFormReturn } from 'react-hook-form';
+import { z } from 'zod';
 
 const nameOf = (key: string) => `ulvane draft: ${key}`;
 
@@ -41,27 +42,40 @@ export function useDraft(key: string): readonly [string, (text: string) => void,
   return [text, change, forget];
 }
 
+/** What was typed, by the name of its field. */
+const FieldDraftsSchema = z.record(z.string(), z.string());
+
+function fieldDrafts(key: string): Readonly<Record<string, string>> {
+  try {
+    return FieldDraftsSchema.parse(JSON.parse(stored(key) ?? '{}'));
+  } catch {
+    // Of another release, or cut short: nothing of it can be used.
+    return {};
+  }
+}
+
 /**
- * Keeps what is being typed into a form: what others change comes into the fields that nobody has touched here, and
- * the rest survives a reload of this tab.
+ * Keeps what is being typed into a form of text fields: what others change comes into the fields that nobody has
+ * touched here, and what was touched survives a reload of this tab.
+ * @param key changes with the fields that the form has
  * @returns how to forget it once it is saved
  */
 export function useFormDraft<T extends FieldValues>(key: string, form: UseFormReturn<T>): () => void {
-  const { watch, reset, formState } = form;
-  const { isDirty } = formState;
+  const { watch, reset, setValue, getValues } = form;
   useEffect(() => {
-    const text = stored(key);
-    if (text === null) return;
-    // Written by this form itself, in this tab; a field that is gone since is left out by the form.
-    reset(JSON.parse(text) as DefaultValues<T>, { keepDefaultValues: true });
-  }, [key, reset]);
-  useEffect(() => {
-    const subscription = watch((values) => store(key, JSON.stringify(values)));
+    for (const [name, text] of Object.entries(fieldDrafts(key))) {
+      // A name that this form gave itself; a field that it no longer has is passed over.
+      const field = name as Path<T>;
+      if (getValues(field) !== undefined)
+        setValue(field, text as PathValue<T, Path<T>>, { shouldDirty: true });
+    }
+    const subscription = watch((_values, { name }) => {
+      // Without a name it was not typed: a colleague's change came in.
+      if (name === undefined) return;
+      store(key, JSON.stringify({ ...fieldDrafts(key), [name]: String(getValues(name)) }));
+    });
     return () => subscription.unsubscribe();
-  }, [key, watch]);
-  useEffect(() => {
-    if (!isDirty) store(key, null);
-  }, [isDirty, key]);
+  }, [key, watch, setValue, getValues]);
   return useCallback(() => {
     reset(undefined, { keepValues: true });
     store(key, null);

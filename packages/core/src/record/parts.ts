@@ -42,6 +42,20 @@ export function partsTouched(before: Move, after: Move): readonly string[] {
   return [...new Set([...was.keys(), ...is.keys()])].filter((part) => !dequal(was.get(part), is.get(part)));
 }
 
+/** What a change of a part was decided by, beside the part itself: the comparison of a copy by the lists that were compared. */
+const readFor: readonly (readonly [touched: string, read: readonly string[]])[] = [
+  ['signatures/', ['plan', 'decision']],
+  ['decision', ['facts/']],
+  ['copies/', ['fileLists/', 'dataSets/', 'destinations/']],
+  ['failedChecks/', ['fileLists/', 'dataSets/', 'destinations/']],
+  ['reconciled/', ['fileLists/', 'dataSets/']],
+  ['renames/', ['fileLists/', 'destinations/']],
+  ['handover/found', ['dataSets/']],
+  ['preparation/diskMarks', ['facts/disks']],
+  ['preparation/nothingToSave', ['dataSets/', 'facts/']],
+  ['diskPlan', ['facts/disks', 'decision']],
+];
+
 /** The versions after a change that touched these parts. */
 export function withTouched(
   versions: PartVersions,
@@ -73,8 +87,18 @@ export function conflictingParts(
   );
   const later = (part: string) => (versions[part] ?? versions['*'] ?? 0) > seen;
   if (byAll) return Object.keys(versions).filter(later);
-  const read = touched.some((part) => part.startsWith('signatures/')) ? ['plan', 'decision'] : [];
-  return [...new Set([...touched, ...read])].filter(later);
+  const read = readFor
+    .filter(([start]) => touched.some((part) => part.startsWith(start)))
+    .flatMap(([, parts]) => parts);
+  const changed = Object.keys(versions).filter(later);
+  return [
+    ...new Set([
+      ...touched.filter(later),
+      ...changed.filter((part) => read.some((start) => part.startsWith(start))),
+      // Of what was written before parts were noted, only the last change is known.
+      ...(read.length > 0 && later('*') ? ['*'] : []),
+    ]),
+  ];
 }
 
 /** A part in the words of the page. @example partWords('facts/cores') // 'the survey' */

@@ -2,11 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   callOff,
+  chooseRoute,
   conflictingParts,
   isClosed,
   overruleGate,
   partsTouched,
   prepare,
+  recordCheck,
+  recordFileList,
   resume,
   setDataSets,
   setIdentity,
@@ -17,8 +20,8 @@ import {
   type Move,
   type PartVersions,
 } from '../../src';
-import { codesOf, documents, done, lead, pictures, technician } from '../shop';
-import { crossable, planned, saved, shownByInstaller, signThrough } from '../story';
+import { codesOf, documents, done, lead, listHead, pictures, technician } from '../shop';
+import { clean, crossable, planned, saved, shownByInstaller, signThrough } from '../story';
 
 const start = planned();
 const stepId = start.plan?.runbook.steps[(start.plan.runbook.lineIndex ?? 1) - 1]?.id ?? '';
@@ -90,6 +93,25 @@ describe('two people at one move', () => {
     const versions: PartVersions = { plan: 2 };
     expect(conflictingParts(start, sign(start, stepId), versions, 1)).toEqual(['plan']);
     expect(conflictingParts(start, sign(start, stepId), versions, 2)).toEqual([]);
+  });
+
+  it('do not call a copy compared when the list that it was compared with is no longer the one', () => {
+    const check = { method: 'full' as const, files: documents.fileCount };
+    const pair = { dataSetId: 'documents', destinationId: 'b-07' };
+    const compare = (move: Move) =>
+      done(recordCheck(move, { ...pair, check, count: 0, files: [] }, technician));
+    const listed = (move: Move) =>
+      done(recordFileList(move, listHead({ dataSetId: 'documents' }), technician));
+    // The comparison began at version 1; a newer list of the device is version 2.
+    expect(conflict(listed, compare)).toContain('fileLists/documents before');
+    expect(conflict((move) => typed(move, 'cores', 2), compare)).toEqual([]);
+    // A choice was made by the facts.
+    const choose = (move: Move) =>
+      done(chooseRoute(move, { ...clean, reason: 'Agreed with the owner.' }, technician));
+    expect(conflict((move) => typed(move, 'cores', 2), choose)).toContain('facts/cores');
+    // Rows of an earlier release say only when the last change was.
+    expect(conflictingParts(start, compare(start), { '*': 4 }, 3)).toContain('*');
+    expect(conflictingParts(start, compare(start), { '*': 4 }, 4)).toEqual([]);
   });
 
   it('cross the Line, overrule a gate and close the record only with all of the move seen', () => {

@@ -41,7 +41,10 @@ export function HandoverNotes() {
     resetOptions: { keepDirtyValues: true },
   });
   const { register, handleSubmit, setValue, formState, watch } = form;
-  const forgetDraft = useFormDraft(`${move.reference} hand-over`, form);
+  const forgetDraft = useFormDraft(
+    `${move.reference} hand-over ${dataSets.map(({ id }) => id).join(' ')}`,
+    form,
+  );
   const accounting = accountFor({ ...move, dataSets });
   const keep = handleSubmit(async ({ rows: written, openPoints }) => {
     const found = written

@@ -6,7 +6,7 @@ type BlockingUnknownsProps = {
   readonly onEnter: ((key: FactKey) => void) | undefined;
 };
 
-/** Everything unknown that stands in the way of an option, each to be entered where it is listed. */
+/** Everything unknown that is in the way of an option, each to be entered where it is listed. */
 export function BlockingUnknowns({ unknowns, onEnter }: BlockingUnknownsProps) {
   if (unknowns.length === 0) return null;
   return (
