@@ -9,7 +9,8 @@ describe('what is unknown and in the way', () => {
   it('names every fact that an option waits for, and none when nothing waits', () => {
     let waiting = 0;
     for (const key of ['memoryBytes', 'firmwareMode', 'disks', 'presentRelease', 'wordBits'] as const) {
-      const { [key]: _unknown, ...facts } = laptop;
+      const { [key]: _unknown, ...rest } = laptop;
+      const facts: Facts = rest;
       const choice = choiceOf(facts);
       const found = blockingUnknowns(choice, facts);
       for (const candidate of choice.candidates.filter(({ status }) => status === 'undecided')) {
