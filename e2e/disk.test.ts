@@ -10,7 +10,8 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { MoveListSchema, MoveViewSchema, type MoveView } from '@ulvane/contract';
-import { encodeTable, tableFromSurvey, WritesFileSchema, type Disk, type SectorSource } from '@ulvane/core';
+import { encodeTable, tableFromSurvey, WritesFileSchema, type SectorSource } from '@ulvane/core/disk';
+import type { Disk } from '@ulvane/core/survey';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {

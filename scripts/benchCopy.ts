@@ -2,7 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { closeSync, mkdirSync, mkdtempSync, openSync, rmSync, writeFileSync, writeSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { copyTime, learntCopyTime, printBytes, type MeasuredCopy } from '@ulvane/core';
+import { copyTime, learntCopyTime, type MeasuredCopy } from '@ulvane/core/backup';
+import { printBytes } from '@ulvane/core/quantity';
 
 const smallFiles = 20_000;
 const smallBytes = 20_000;

@@ -1,21 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
-import {
-  buildRunbook,
-  custodyAlarms,
-  decide,
-  defaultPractice,
-  factsFromSurvey,
-  findModel,
-  findRelease,
-  importSurvey,
-  nothingPrepared,
-  proposeDataSets,
-  resolveCatalogue,
-  routes,
-  valueOf,
-  whatWouldChange,
-} from '@ulvane/core';
+import { proposeDataSets } from '@ulvane/core/backup';
+import { findModel, findRelease, resolveCatalogue } from '@ulvane/core/catalogue';
+import { defaultPractice } from '@ulvane/core/practice';
+import { decide, routes, whatWouldChange } from '@ulvane/core/route';
+import { buildRunbook, custodyAlarms, nothingPrepared } from '@ulvane/core/runbook';
+import { factsFromSurvey, importSurvey, valueOf } from '@ulvane/core/survey';
 import { DemoTablesSchema, pick, seededRandom, surveyOf } from '@ulvane/demo';
 
 /** Survey import → assessment → routes → runbook for generated devices, on one core. */

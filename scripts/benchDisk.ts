@@ -13,7 +13,7 @@ import {
   type PartitionTable,
   type SectorSource,
   type TablePartition,
-} from '@ulvane/core';
+} from '@ulvane/core/disk';
 
 /** Tables read, converted and planned, on one core; figures and machine are printed. */
 const mib = 2048;

@@ -1,11 +1,9 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import {
-  CatalogueExportSchema,
-  FileEntrySchema,
-  MoveExportSchema,
-  SurveySchema,
-  WritesFileSchema,
-} from '@ulvane/core';
+import { CatalogueExportSchema } from '@ulvane/core/catalogue';
+import { WritesFileSchema } from '@ulvane/core/disk';
+import { FileEntrySchema } from '@ulvane/core/manifest';
+import { MoveExportSchema } from '@ulvane/core/record';
+import { SurveySchema } from '@ulvane/core/survey';
 import { LogRecordSchema } from '@ulvane/contract';
 import { z } from 'zod';
 import { BackupManifestSchema } from './lib/backupFile';

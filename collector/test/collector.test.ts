@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { importSurvey, type Survey } from '@ulvane/core';
+import { importSurvey, type Survey } from '@ulvane/core/survey';
 import { afterAll, describe, expect, it } from 'vitest';
 import { bareMachine, laptop, layOut, oldDesktop, type Tree } from './tree';
 

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { chainStart, extendChain, recordHashOf } from '@ulvane/core';
+import { chainStart, extendChain, recordHashOf } from '@ulvane/core/record';
 import { describe, expect, it } from 'vitest';
 import { published, schemaText } from '../formats';
 

@@ -1,5 +1,5 @@
 import { api, ProblemDetailsSchema, type Endpoint } from '@ulvane/contract';
-import { roles, type Role } from '@ulvane/core';
+import { roles, type Role } from '@ulvane/core/record';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { TestHouse, type Visitor } from './house';
 

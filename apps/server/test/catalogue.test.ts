@@ -1,5 +1,5 @@
 import { api, type HouseView } from '@ulvane/contract';
-import { exportCatalogue, type Release } from '@ulvane/core';
+import { exportCatalogue, type Release } from '@ulvane/core/catalogue';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { TestHouse, type Visitor } from './house';
 

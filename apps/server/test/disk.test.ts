@@ -1,5 +1,5 @@
 import { api, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
-import { bufferSource, printCapsule, undoCapsule } from '@ulvane/core';
+import { bufferSource, printCapsule, undoCapsule } from '@ulvane/core/disk';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { TestHouse, type Visitor } from './house';
 

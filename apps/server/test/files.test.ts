@@ -11,7 +11,7 @@ import {
   TodaySchema,
   type MoveView,
 } from '@ulvane/contract';
-import { bagItReader, checksumListReader, entriesOf, type FileEntry } from '@ulvane/core';
+import { bagItReader, checksumListReader, entriesOf, type FileEntry } from '@ulvane/core/manifest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { TestHouse, type Visitor } from './house';

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { guessMapping } from '@ulvane/core';
+import { guessMapping } from '@ulvane/core/survey';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { TestHouse, type Visitor } from './house';
 

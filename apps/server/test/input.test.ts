@@ -1,6 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import { api, ProblemDetailsSchema } from '@ulvane/contract';
-import { exportMove } from '@ulvane/core';
+import { exportMove } from '@ulvane/core/record';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { measureJson } from '../src/http/body.interceptor';
 import { now, TestHouse, type Visitor } from './house';

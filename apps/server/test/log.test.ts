@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { checkChain, recordHashOf, type ChainFault } from '@ulvane/core';
+import { checkChain, recordHashOf, type ChainFault } from '@ulvane/core/record';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { sha256 } from '../src/log/hashing';
@@ -100,7 +100,7 @@ describe('the log of a move', () => {
     const { lines } = await lead.call(api.events, { params: { reference } });
     const second = lines[1];
     if (!second) throw new Error('there is no second line');
-    const { extendChain } = await import('@ulvane/core');
+    const { extendChain } = await import('@ulvane/core/record');
     const forged = extendChain(
       { count: 1, hash: second.previous },
       id,

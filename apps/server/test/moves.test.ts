@@ -1,5 +1,8 @@
 import { api, MoveViewSchema, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
-import { defaultPractice, exportMove, isSigned, readPlan, surveyLimitBytes, type Survey } from '@ulvane/core';
+import { defaultPractice } from '@ulvane/core/practice';
+import { exportMove, readPlan } from '@ulvane/core/record';
+import { isSigned } from '@ulvane/core/runbook';
+import { surveyLimitBytes, type Survey } from '@ulvane/core/survey';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { now, TestHouse, type Visitor } from './house';
 

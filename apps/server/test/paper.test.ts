@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { HandoverSheet, OwnerSheet } from '@ulvane/core';
+import type { HandoverSheet, OwnerSheet } from '@ulvane/core/record';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';

@@ -1,13 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { api } from '@ulvane/contract';
-import {
-  defaultPractice,
-  MoveSchema,
-  newMove,
-  PracticeSchema,
-  resolveCatalogue,
-  upgradeRecord,
-} from '@ulvane/core';
+import { resolveCatalogue } from '@ulvane/core/catalogue';
+import { defaultPractice, PracticeSchema } from '@ulvane/core/practice';
+import { MoveSchema, newMove, upgradeRecord } from '@ulvane/core/record';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/database/dataSource';

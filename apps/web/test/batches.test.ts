@@ -1,4 +1,4 @@
-import { defaultPractice, practiceSettings, PracticeSchema, practiceTexts } from '@ulvane/core';
+import { defaultPractice, practiceSettings, PracticeSchema, practiceTexts } from '@ulvane/core/practice';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { inBatches } from '../src/fleet/inBatches';

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { catalogueKinds, entrySchemas, resolveCatalogue, type CatalogueKind } from '@ulvane/core';
+import { catalogueKinds, entrySchemas, resolveCatalogue, type CatalogueKind } from '@ulvane/core/catalogue';
 import { describe, expect, it } from 'vitest';
 import { blankEntry, blankOf, fieldsOf, type FieldSpec } from '../src/catalogue/fields';
 

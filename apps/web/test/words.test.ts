@@ -1,14 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { api } from '@ulvane/contract';
-import {
-  defaultPractice,
-  factKeys,
-  FactsSchema,
-  resolveCatalogue,
-  setTypedFact,
-  type FactKey,
-  type Facts,
-} from '@ulvane/core';
+import { resolveCatalogue } from '@ulvane/core/catalogue';
+import { defaultPractice } from '@ulvane/core/practice';
+import { factKeys, FactsSchema, setTypedFact, type FactKey, type Facts } from '@ulvane/core/survey';
 import { describe, expect, it } from 'vitest';
 import { addressOf, NoAnswer, sentencesOf } from '../src/api/call';
 import { requirementText } from '../src/catalogue/requirementText';

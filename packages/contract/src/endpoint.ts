@@ -1,4 +1,4 @@
-import type { Role } from '@ulvane/core';
+import type { Role } from '@ulvane/core/record';
 import { z } from 'zod';
 
 /** What an API token may be made for: looking, changing, and the vault. */

@@ -1,4 +1,6 @@
-import { differenceKinds, DriveSchema, FileEntrySchema, secretKinds } from '@ulvane/core';
+import { DriveSchema } from '@ulvane/core/backup';
+import { differenceKinds, FileEntrySchema } from '@ulvane/core/manifest';
+import { secretKinds } from '@ulvane/core/record';
 import { z } from 'zod';
 
 const count = z.int().min(0);

@@ -1,4 +1,6 @@
-import { listFields, stages, verdicts } from '@ulvane/core';
+import { verdicts } from '@ulvane/core/assess';
+import { stages } from '@ulvane/core/record';
+import { listFields } from '@ulvane/core/survey';
 import { z } from 'zod';
 
 /** So many rows, or survey files, go in one request. */

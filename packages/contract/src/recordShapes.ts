@@ -1,4 +1,4 @@
-import { ChainLineSchema } from '@ulvane/core';
+import { ChainLineSchema } from '@ulvane/core/record';
 import { z } from 'zod';
 
 /** The log of a move, as whoever wants to check it needs it. */

@@ -1,13 +1,8 @@
-import {
-  catalogueKinds,
-  CatalogueSchema,
-  factKeys,
-  MeasuredCopySchema,
-  MoveSchema,
-  PracticeSchema,
-  roles,
-  stages,
-} from '@ulvane/core';
+import { MeasuredCopySchema } from '@ulvane/core/backup';
+import { catalogueKinds, CatalogueSchema } from '@ulvane/core/catalogue';
+import { PracticeSchema } from '@ulvane/core/practice';
+import { MoveSchema, roles, stages } from '@ulvane/core/record';
+import { factKeys } from '@ulvane/core/survey';
 import { z } from 'zod';
 import { tokenScopes } from './endpoint';
 

@@ -3,15 +3,9 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import {
-  checkFiles,
-  clusterOf,
-  folderTree,
-  neededOn,
-  packList,
-  ShapeCounter,
-  type FileSystemId,
-} from '../src';
+import { checkFiles, clusterOf, folderTree, neededOn, ShapeCounter } from '../src/backup';
+import type { FileSystemId } from '../src/catalogue';
+import { packList } from '../src/manifest';
 import { tool } from './diskTools';
 import { file } from './fileList';
 import { seeded } from './disks';

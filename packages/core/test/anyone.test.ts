@@ -1,16 +1,15 @@
 import fc from 'fast-check';
 import { afterAll, describe, expect, it } from 'vitest';
+import type { DataSet } from '../src/backup';
+import { parseWith } from '../src/outcome';
+import { addMinutes } from '../src/quantity';
 import {
-  addMinutes,
   chooseRoute,
-  custodyOf,
   exportMove,
   importMove,
-  lineCrossed,
   makeFactUnknown,
   MoveSchema,
   overruleGate,
-  parseWith,
   plan,
   prepare,
   readPlan,
@@ -18,7 +17,6 @@ import {
   setDestinations,
   signStep,
   stageOf,
-  standingOf,
   startStep,
   takeSurvey,
   tickCopy,
@@ -30,9 +28,9 @@ import {
   unsignStep,
   type CommandContext,
   type CommandOutcome,
-  type DataSet,
   type Move,
-} from '../src';
+} from '../src/record';
+import { custodyOf, lineCrossed, standingOf } from '../src/runbook';
 import {
   documents,
   driveB7,

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { assess, findModel, worstVerdict, valueOf, type Facts, type Judgement, type Verdict } from '../src';
+import { assess, worstVerdict, type Judgement, type Verdict } from '../src/assess';
+import { findModel } from '../src/catalogue';
+import { valueOf, type Facts } from '../src/survey';
 import { catalogue, laptop, laptopWith, releaseOf, splitDisk, without } from './shop';
 
 const modelOf = (facts: Facts) =>

@@ -1,22 +1,20 @@
 import { describe, expect, it } from 'vitest';
+import { isSameDevice, type Destination } from '../src/backup';
+import { differencesOf, reconcile } from '../src/manifest';
 import {
-  buildRunbook,
-  differencesOf,
-  isSameDevice,
   overruleGate,
   plan,
   prepare,
   recordCheck,
   recordFileList,
-  reconcile,
   runbookInput,
   setDataSets,
   setDestinations,
   signStep,
   tickCopy,
-  type Destination,
   type Move,
-} from '../src';
+} from '../src/record';
+import { buildRunbook } from '../src/runbook';
 import { listOf } from './fileList';
 import { done, driveB7, lead, listHead, share, technician } from './shop';
 import { gateOf, later, planned, ready, saved, signThrough } from './story';

@@ -1,14 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  assess,
-  findModel,
-  valueOf,
-  type Facts,
-  type Judgement,
-  type Requirement,
-  type Survey,
-  type Verdict,
-} from '../src';
+import { assess, type Judgement, type Verdict } from '../src/assess';
+import { findModel, type Requirement } from '../src/catalogue';
+import { valueOf, type Facts, type Survey } from '../src/survey';
 import { catalogue, laptopWith, releaseOf, splitDisk } from './shop';
 
 /** A release that asks for one thing only. */

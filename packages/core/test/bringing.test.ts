@@ -1,15 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import {
-  buildRunbook,
-  chooseRoute,
-  nothingPrepared,
-  stepKinds,
-  stepsOfRoute,
-  routeIds,
-  routes,
-  type BringingId,
-  type Runbook,
-} from '../src';
+import type { BringingId } from '../src/catalogue';
+import { stepKinds } from '../src/practice';
+import { chooseRoute } from '../src/record';
+import { stepsOfRoute, routeIds, routes } from '../src/route';
+import { buildRunbook, nothingPrepared, type Runbook } from '../src/runbook';
 import {
   codesOf,
   done,

@@ -6,8 +6,8 @@ import {
   supportDaysLeft,
   supportedUntil,
   type CatalogueFile,
-} from '../src';
-import { CatalogueFileSchema } from '../src';
+} from '../src/catalogue';
+import { CatalogueFileSchema } from '../src/catalogue';
 import { catalogue, catalogueFile, releaseOf, today } from './shop';
 
 const file: CatalogueFile = CatalogueFileSchema.parse(catalogueFile);

@@ -9,7 +9,7 @@ import {
   withEntry,
   type Catalogue,
   type CatalogueKind,
-} from '../src';
+} from '../src/catalogue';
 import { catalogue, codesOf, releaseOf, today } from './shop';
 
 const codes = (changed: Catalogue) => checkCatalogue(changed).map(({ code }) => code);

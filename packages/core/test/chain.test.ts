@@ -10,7 +10,7 @@ import {
   recordHashOf,
   type ChainContent,
   type ChainLine,
-} from '../src';
+} from '../src/record';
 
 const sha256 = (text: string) => createHash('sha256').update(text, 'utf8').digest('hex');
 const owner = '2f0a4d4e-6f4b-4a9d-8a55-0f6f1f0c9a11';

@@ -1,30 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { defaultPractice, termIds } from '../src/practice';
+import { parseBytes, printApart, printBytes } from '../src/quantity';
 import {
   advicesOf,
   aspectsOf,
   beats,
   candidateFor,
   contextFor,
-  contradictionsOf,
   decide,
-  defaultPractice,
-  parseBytes,
-  printApart,
-  printBytes,
   shownPoints,
   smallestChange,
-  systemDisk,
-  termIds,
   unbeaten,
-  valueOf,
   weightLimits,
   whatWouldChange,
-  withFacts,
   type Candidate,
-  type Disk,
-  type Facts,
-} from '../src';
+} from '../src/route';
+import { contradictionsOf, systemDisk, valueOf, withFacts, type Disk, type Facts } from '../src/survey';
 import { anyPractice, catalogue, laptop, laptopSurvey, laptopWith, splitDisk, without } from './shop';
 
 import { anyDevice, inputOf, nameOf } from './devices';

@@ -7,7 +7,7 @@ import {
   type Resolution,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 
 /** A source after writes; fails the test when they do not fit it. */
 export function applied(source: SectorSource, writes: ConversionPlan['writes']): SectorSource {

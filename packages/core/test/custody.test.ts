@@ -1,23 +1,25 @@
 import { describe, expect, it } from 'vitest';
 import {
-  accountFor,
-  answerForgotten,
-  beforeSignOff,
   checklistOf,
   contentOn,
   fitOf,
   freeOn,
+  nextWipe,
+  retentionSentence,
+  scopeNotices,
+} from '../src/backup';
+import {
+  accountFor,
+  answerForgotten,
+  beforeSignOff,
   keepBackup,
   keepRenames,
-  nextWipe,
   noteHandover,
   recordCheck,
   recordExplained,
   recordFileList,
   recordReconciled,
   recordWipe,
-  retentionSentence,
-  scopeNotices,
   setDataSets,
   setDestinations,
   signOff,
@@ -26,7 +28,7 @@ import {
   joinDataSet,
   upgradeRecord,
   type Move,
-} from '../src';
+} from '../src/record';
 import {
   catalogue,
   codesOf,

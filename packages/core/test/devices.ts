@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { defaultPractice, type Candidate, type Facts, type Practice } from '../src';
+import { defaultPractice, type Practice } from '../src/practice';
+import type { Candidate } from '../src/route';
+import type { Facts } from '../src/survey';
 import { catalogue, laptopSurvey, laptopWith, splitDisk, today, without } from './shop';
 
 export const inputOf = (facts: Facts, practice: Practice = defaultPractice) => ({

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bufferSource, planConversion, type PartitionTable, type TablePartition } from '../src';
+import { bufferSource, planConversion, type PartitionTable, type TablePartition } from '../src/disk';
 import { mbrTable, partition, takeRemedies } from './conversions';
 import { seeded } from './disks';
 

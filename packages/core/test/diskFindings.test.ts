@@ -16,7 +16,7 @@ import {
   type PartitionTable,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { seeded, whole, written } from './disks';
 import { imageSource, makeSystem, patchBytes, tool, writeFiles } from './diskTools';
 

@@ -17,7 +17,7 @@ import {
   type Resolution,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { seeded } from './disks';
 import {
   imageSource,

@@ -14,7 +14,7 @@ import {
   type PartitionTable,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { seeded } from './disks';
 import { anyGoal, anyLayoutDisk, numberIn, numberedDisk, withCopied } from './layouts';
 

@@ -10,7 +10,7 @@ import {
   type LayoutPlan,
   type PartitionTable,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { bruteRoom, type Block } from './bruteRoom';
 import { seeded, written, inTheTable } from './disks';
 

@@ -10,7 +10,7 @@ import {
   readPartitionTable,
   type PartitionTable,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { seeded, written } from './disks';
 
 const mib = 2048;

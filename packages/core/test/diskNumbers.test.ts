@@ -12,7 +12,7 @@ import {
   type LayoutPlan,
   type PartitionTable,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { partitionsByPartx } from './diskTools';
 import { seeded, whole, written } from './disks';
 

@@ -12,7 +12,7 @@ import {
   readPartitionTable,
   type PartitionTable,
   type SectorSource,
-} from '../src';
+} from '../src/disk';
 import { gptDisk, mbrDisk, seeded, whole, written, inTheTable } from './disks';
 import { takeRemedies } from './conversions';
 

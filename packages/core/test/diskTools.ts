@@ -11,7 +11,7 @@ import {
   writeSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import type { SectorSource, SectorWrite } from '../src';
+import type { SectorSource, SectorWrite } from '../src/disk';
 
 const environment = {
   ...process.env,

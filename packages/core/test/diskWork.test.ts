@@ -2,34 +2,35 @@ import { describe, expect, it } from 'vitest';
 import {
   bothMeanings,
   bufferSource,
-  chooseRoute,
-  decide,
-  decideInput,
   drawPlan,
   sizeRange,
-  keepCapsule,
-  partitionBytes,
-  plan,
   planConversion,
-  planDisk,
   planLayout,
   planSegments,
-  prepare,
   printCapsule,
   sameSize,
-  setDataSets,
-  setDestinations,
   shrinkBox,
   sizeBox,
   surveyedFromTable,
   tableFromSurvey,
+  undoCapsule,
+} from '../src/disk';
+import {
+  chooseRoute,
+  decideInput,
+  keepCapsule,
+  plan,
+  planDisk,
+  prepare,
+  setDataSets,
+  setDestinations,
   takeSurvey,
   typeFact,
-  undoCapsule,
-  type Disk,
-  type DiskWork,
   type Move,
-} from '../src';
+} from '../src/record';
+import { decide } from '../src/route';
+import type { DiskWork } from '../src/runbook';
+import { partitionBytes, type Disk } from '../src/survey';
 import { gateOf, ready } from './story';
 import {
   codesOf,

@@ -18,7 +18,7 @@ import {
   type Resolution,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 import { leadingOn } from '../src/disk/convert/leadingOn';
 import { applied, mbrTable, partition, takeRemedies } from './conversions';
 import { gptDisk, inTheTable, mbrDisk, seeded, whole, written, type RandomDisk } from './disks';

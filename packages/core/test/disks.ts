@@ -7,7 +7,7 @@ import {
   type PartitionTable,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 
 /** Random bytes that come again with the same seed: xorshift32. */
 export function seeded(seed: number): (byteCount: number) => Uint8Array {

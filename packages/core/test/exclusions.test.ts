@@ -1,15 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import {
-  candidateFor,
-  defaultPractice,
-  routeIds,
-  routes,
-  type Catalogue,
-  type Disk,
-  type Facts,
-  type RouteId,
-  type Survey,
-} from '../src';
+import type { Catalogue } from '../src/catalogue';
+import { defaultPractice } from '../src/practice';
+import { candidateFor, routeIds, routes, type RouteId } from '../src/route';
+import type { Disk, Facts, Survey } from '../src/survey';
 import { catalogue, laptopSurvey, laptopWith, splitDisk, today } from './shop';
 
 type Case = {

@@ -1,13 +1,7 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
-import {
-  packList,
-  type FileEntry,
-  type ListReader,
-  type Outcome,
-  type PackedList,
-  type ReadList,
-} from '../src';
+import { packList, type FileEntry, type ListReader, type PackedList, type ReadList } from '../src/manifest';
+import type { Outcome } from '../src/outcome';
 
 /** SHA-256 of a text, by Node’s own implementation. */
 export function sha(text: string): string {

@@ -2,10 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   checkFiles,
-  entriesOf,
   faultOfName,
-  fileSystemLimit,
-  fileSystems,
   foldedName,
   folderTree,
   legalName,
@@ -14,14 +11,14 @@ import {
   pack,
   packHelp,
   soldSizes,
-  packList,
   planRenames,
   renameBack,
   renamer,
-  type FileSystemId,
   type Parcel,
   type Shelf,
-} from '../src';
+} from '../src/backup';
+import { fileSystemLimit, fileSystems, type FileSystemId } from '../src/catalogue';
+import { entriesOf, packList } from '../src/manifest';
 import { anyPath, file } from './fileList';
 
 const gib = 1024 ** 3;

@@ -1,24 +1,24 @@
 import { describe, expect, it } from 'vitest';
+import type { DataSet } from '../src/backup';
+import { addMinutes } from '../src/quantity';
 import {
   accountFor,
-  addMinutes,
   beforeSignOff,
   exportMove,
   handoverSheet,
   handsOf,
   importMove,
-  isSigned,
   keepBackup,
-  type DataSet,
   type Move,
-  nextHands,
   noteHandover,
   setIdentity,
   signOff,
   signStep,
   stageOf,
   typeFact,
-} from '../src';
+} from '../src/record';
+import { isSigned } from '../src/runbook';
+import { nextHands } from '../src/schedule';
 import { surveyed, planned, later, signThrough, crossable } from './story';
 import { codesOf, documents, done, emptyMove, lead, now, pictures, technician } from './shop';
 

@@ -1,9 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
   chooseRoute,
-  custodyOf,
-  isolationIds,
-  isSigned,
   plan,
   prepare,
   readPlan,
@@ -13,8 +10,9 @@ import {
   typeFact,
   type CommandContext,
   type Move,
-  type RouteId,
-} from '../src';
+} from '../src/record';
+import type { RouteId } from '../src/route';
+import { custodyOf, isolationIds, isSigned } from '../src/runbook';
 import {
   codesOf,
   documents,

@@ -6,7 +6,7 @@ import {
   type PartitionTable,
   type SectorSource,
   type TablePartition,
-} from '../src';
+} from '../src/disk';
 
 /** A disk in which every sector says where it stood at first: its number in its first eight bytes. */
 export function numberedDisk(sectorSizeBytes: number, sectorCount: number): SectorSource {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { decodeListText, letterReadings, readyListText } from '../src';
+import { decodeListText, letterReadings, readyListText } from '../src/outcome';
 
 const utf16 = (text: string, big: boolean, mark: boolean): Uint8Array => {
   const units = [...(mark ? [0xfeff] : []), ...Array.from(text, (sign) => sign.charCodeAt(0))];

@@ -1,16 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { rowChanged, takeRow } from '../src/record';
 import {
   guessMapping,
   isListField,
   listFieldLabel,
   listFields,
   readListRow,
-  rowChanged,
-  takeRow,
   valueOf,
   type ListRow,
-} from '../src';
+} from '../src/survey';
 import { catalogue, codesOf, done, emptyMove, laptop, technician } from './shop';
 
 function row(cells: Readonly<Record<string, string>>, mapping: Readonly<Record<string, string>>): ListRow {

@@ -24,7 +24,7 @@ import {
   summarise,
   type FileEntry,
   type ListReader,
-} from '../src';
+} from '../src/manifest';
 import { anyPath, file, readAll, readText, sha } from './fileList';
 
 const a = sha('a');

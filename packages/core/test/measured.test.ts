@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { copyTime, learntCopyTime, learntSentence, type MeasuredCopy } from '../src';
+import { copyTime, learntCopyTime, learntSentence, type MeasuredCopy } from '../src/backup';
 
 const drive = { link: 'usb3', medium: 'spinning', serial: 'AB-12 34' } as const;
 /** 79.2 GB in few files: 79 200 MB ÷ 110 MB/s = 12 min. */

@@ -1,23 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import {
-  buildRunbook,
-  chooseRoute,
-  decide,
   defaultPractice,
-  depart,
-  plan,
-  planDifferences,
   practiceChanges,
-  practiceEffect,
   practiceOfMove,
   practiceSettings,
   practiceTexts,
   PracticeSchema,
   type Practice,
   type PracticeSetting,
-  type Runbook,
-  type RouteId,
-} from '../src';
+} from '../src/practice';
+import { chooseRoute, depart, plan, practiceEffect } from '../src/record';
+import { decide, type RouteId } from '../src/route';
+import { buildRunbook, planDifferences, type Runbook } from '../src/runbook';
 import {
   catalogue,
   codesOf,

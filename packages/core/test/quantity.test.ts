@@ -13,7 +13,7 @@ import {
   printExactBytes,
   printMinutes,
   readWrittenNumber,
-} from '../src';
+} from '../src/quantity';
 
 const anyBytes = fc.integer({ min: 0, max: 2 ** 52 });
 const family = fc.constantFrom('decimal' as const, 'binary' as const);

@@ -13,7 +13,7 @@ import {
   type Difference,
   type FileKind,
   type PackedList,
-} from '../src';
+} from '../src/manifest';
 import { anyTree, file, listOf } from './fileList';
 
 function differences(before: PackedList, after: PackedList): readonly Difference[] {

@@ -2,10 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   chooseRoute,
   correctStep,
-  custodyAlarms,
-  gates,
   handoverSheet,
-  isSigned,
   makeFactUnknown,
   MoveSchema,
   overruleGate,
@@ -17,14 +14,13 @@ import {
   setDestinations,
   signStep,
   stageOf,
-  standingOf,
   startStep,
   tickCopy,
   typeFact,
   unsignStep,
-  type Crossing,
   type Move,
-} from '../src';
+} from '../src/record';
+import { custodyAlarms, gates, isSigned, standingOf, type Crossing } from '../src/runbook';
 import {
   clean,
   crossable,

@@ -1,18 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  decide,
-  defaultPractice,
-  pointsOf,
-  routeIds,
-  routes,
-  scoreTerms,
-  stepKinds,
-  termIds,
-  type Candidate,
-  type Facts,
-  type RouteId,
-  type Survey,
-} from '../src';
+import { defaultPractice, stepKinds, termIds } from '../src/practice';
+import { decide, pointsOf, routeIds, routes, scoreTerms, type Candidate, type RouteId } from '../src/route';
+import type { Facts, Survey } from '../src/survey';
 import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from './shop';
 
 const choiceFor = (facts: Facts) => decide({ facts, catalogue, practice: defaultPractice, today });

@@ -1,20 +1,18 @@
 import { describe, expect, it } from 'vitest';
+import type { BringingId } from '../src/catalogue';
+import { defaultPractice } from '../src/practice';
 import {
   bringings,
   bringingsFor,
   candidateFor,
   contextFor,
   decide,
-  defaultPractice,
   routes,
   stepsOfRoute,
-  type BringingId,
   type Candidate,
-  type Disk,
-  type Facts,
   type RouteId,
-  type Survey,
-} from '../src';
+} from '../src/route';
+import type { Disk, Facts, Survey } from '../src/survey';
 import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from './shop';
 
 const inputOf = (facts: Facts) => ({ facts, catalogue, practice: defaultPractice, today });

@@ -1,28 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Destination } from '../src/backup';
+import { defaultPractice, type Practice } from '../src/practice';
+import { runbookInput, setDestinations } from '../src/record';
+import { decide, isRouteId, routeIds, type RouteId } from '../src/route';
 import {
   buildRunbook,
   custodyAlarms,
   custodyNow,
   custodyOf,
-  decide,
-  defaultPractice,
-  isRouteId,
   nothingPrepared,
   planDifferences,
-  routeIds,
-  runbookInput,
-  setDestinations,
   stepStandings,
   totalMinutes,
   troubles,
-  type Destination,
-  type Facts,
-  type Practice,
-  type RouteId,
   type Runbook,
   type RunbookInput,
-} from '../src';
+} from '../src/runbook';
+import type { Facts } from '../src/survey';
 import {
   catalogue,
   documents,

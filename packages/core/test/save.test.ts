@@ -1,25 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  bootKeys,
   copiesOf,
   copyTime,
-  defaultPractice,
-  explainSizeBox,
-  firmwareSwitches,
   fitOf,
   forgottenThings,
-  routeLayout,
   proposeDataSets,
   riskOf,
-  segmentsOf,
-  sizeBox,
   slugOf,
   sourceMedium,
-  stickPlan,
   usedPartitions,
-  type Disk,
-} from '../src';
+} from '../src/backup';
+import { explainSizeBox, routeLayout, segmentsOf, sizeBox } from '../src/disk';
+import { bootKeys, firmwareSwitches } from '../src/firmware';
+import { stickPlan } from '../src/media';
+import { defaultPractice } from '../src/practice';
+import type { Disk } from '../src/survey';
 import {
   catalogue,
   documents,

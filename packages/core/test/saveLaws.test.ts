@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
+import { foldedName, planRenames, renameBack, renamer } from '../src/backup';
+import { fileSystems } from '../src/catalogue';
 import {
   bagItReader,
   chanceOfFinding,
@@ -8,19 +10,14 @@ import {
   csvListHeader,
   csvListReader,
   entriesOf,
-  fileSystems,
-  foldedName,
-  formulaCell,
   packList,
-  planRenames,
   printBagItLine,
   printChecksumLine,
   reconcile,
-  renameBack,
-  renamer,
   sampleSizeFor,
   type ListReader,
-} from '../src';
+} from '../src/manifest';
+import { formulaCell } from '../src/outcome';
 import { file, readText, sha } from './fileList';
 
 // References here are written anew and share no code with what they check; every law says how often it was tried.

@@ -1,31 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
-import {
-  defaultPractice,
-  factsFromSurvey,
-  findModel,
-  findRelease,
-  newMove,
-  nothingPrepared,
-  numberMarks,
-  resolveCatalogue,
-  routes,
-  valueOf,
-  type Catalogue,
-  type CommandContext,
-  type DataSet,
-  type Destination,
-  type Disk,
-  type Facts,
-  type FileListHead,
-  type Move,
-  type Practice,
-  type Release,
-  type RouteId,
-  type RunbookInput,
-  type Survey,
-} from '../src';
+import type { DataSet, Destination, FileListHead } from '../src/backup';
+import { findModel, findRelease, resolveCatalogue, type Catalogue, type Release } from '../src/catalogue';
+import { defaultPractice, type Practice } from '../src/practice';
+import { numberMarks } from '../src/quantity';
+import { newMove, type CommandContext, type Move } from '../src/record';
+import { routes, type RouteId } from '../src/route';
+import { nothingPrepared, type RunbookInput } from '../src/runbook';
+import { factsFromSurvey, valueOf, type Disk, type Facts, type Survey } from '../src/survey';
 
 /** The day of every bench story. */
 export const today = '2026-03-02';

@@ -1,8 +1,7 @@
+import { addMinutes } from '../src/quantity';
 import {
-  addMinutes,
   chooseRoute,
   type CommandContext,
-  type GateId,
   type Move,
   plan,
   prepare,
@@ -12,8 +11,8 @@ import {
   setDestinations,
   signStep,
   takeSurvey,
-  type Step,
-} from '../src';
+} from '../src/record';
+import type { GateId, Step } from '../src/runbook';
 import { documents, done, driveB7, emptyMove, laptopSurvey, now, pictures, share, technician } from './shop';
 
 export const clean = {

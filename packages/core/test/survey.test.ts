@@ -16,7 +16,7 @@ import {
   SurveySchema,
   systemDisk,
   valueOf,
-} from '../src';
+} from '../src/survey';
 import { codesOf, laptop, laptopSurvey, laptopWith, now, splitDisk } from './shop';
 
 const text = JSON.stringify(laptopSurvey);

@@ -2,7 +2,8 @@ import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, truncateSync } 
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { fileSystemLimit, foldedName, raised, upcaseTable } from '../src';
+import { foldedName, raised, upcaseTable } from '../src/backup';
+import { fileSystemLimit } from '../src/catalogue';
 import { tool } from './diskTools';
 
 let folder: string;

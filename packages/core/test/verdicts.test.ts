@@ -1,16 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  decide,
-  rankFixes,
-  releaseTitle,
-  supportDaysLeft,
-  valueOf,
-  withFacts,
-  worstVerdict,
-  type Facts,
-  type Verdict,
-} from '../src';
+import { rankFixes, worstVerdict, type Verdict } from '../src/assess';
+import { releaseTitle, supportDaysLeft } from '../src/catalogue';
+import { decide } from '../src/route';
+import { valueOf, withFacts, type Facts } from '../src/survey';
 import { anyDevice, inputOf } from './devices';
 import { catalogue, laptop, today, without } from './shop';
 

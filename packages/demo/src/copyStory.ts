@@ -1,4 +1,7 @@
-import { recordCheck, sampleSizeFor, type CopyCheck, type Destination, type Step } from '@ulvane/core';
+import type { CopyCheck, Destination } from '@ulvane/core/backup';
+import { sampleSizeFor } from '@ulvane/core/manifest';
+import { recordCheck } from '@ulvane/core/record';
+import type { Step } from '@ulvane/core/runbook';
 import type { Recorder } from './recorder';
 
 /** Of a sample: it finds one bad file in a hundred with this chance. */

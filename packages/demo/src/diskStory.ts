@@ -1,15 +1,8 @@
-import {
-  planConversion,
-  planDisk,
-  routes,
-  systemDisk,
-  tableFromSurvey,
-  valueOf,
-  diskToWrite,
-  type Disk,
-  type DiskWork,
-  type Resolution,
-} from '@ulvane/core';
+import { planConversion, tableFromSurvey, type Resolution } from '@ulvane/core/disk';
+import { planDisk } from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { diskToWrite, type DiskWork } from '@ulvane/core/runbook';
+import { systemDisk, valueOf, type Disk } from '@ulvane/core/survey';
 import type { Recorder } from './recorder';
 
 /** GUIDs are not stored: any will do. */

@@ -1,16 +1,14 @@
+import { listOf, type FileListHead } from '@ulvane/core/backup';
 import {
   differencesOf,
   folderOfDifference,
-  listOf,
   packList,
   reconcile,
-  recordFileList,
-  recordReconciled,
   summarise,
   type Difference,
   type FileEntry,
-  type FileListHead,
-} from '@ulvane/core';
+} from '@ulvane/core/manifest';
+import { recordFileList, recordReconciled } from '@ulvane/core/record';
 import { between, pick, seededRandom, uuidFrom, type Random } from './random';
 import type { Recorder } from './recorder';
 

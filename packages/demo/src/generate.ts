@@ -1,12 +1,8 @@
-import {
-  addDays,
-  addMinutes,
-  newMove,
-  type Catalogue,
-  type Drive,
-  type House,
-  type Practice,
-} from '@ulvane/core';
+import type { Drive } from '@ulvane/core/backup';
+import type { Catalogue } from '@ulvane/core/catalogue';
+import type { Practice } from '@ulvane/core/practice';
+import { addDays, addMinutes } from '@ulvane/core/quantity';
+import { newMove, type House } from '@ulvane/core/record';
 import { between, pick, seededRandom, uuidFrom, type Random } from './random';
 import { Recorder, type RecordedMove } from './recorder';
 import { tellStory } from './story';

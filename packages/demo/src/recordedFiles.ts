@@ -1,4 +1,4 @@
-import type { Difference, FileEntry } from '@ulvane/core';
+import type { Difference, FileEntry } from '@ulvane/core/manifest';
 
 /** The lines of a list of files, beside the move. */
 export type RecordedList = { readonly id: string; readonly entries: readonly FileEntry[] };

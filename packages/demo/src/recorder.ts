@@ -1,13 +1,13 @@
-import {
-  addMinutes,
-  type Change,
-  type CommandContext,
-  type CommandOutcome,
-  type House,
-  type LogEvent,
-  type Move,
-  type Role,
-} from '@ulvane/core';
+import { addMinutes } from '@ulvane/core/quantity';
+import type {
+  Change,
+  CommandContext,
+  CommandOutcome,
+  House,
+  LogEvent,
+  Move,
+  Role,
+} from '@ulvane/core/record';
 import type { RecordedDifferences, RecordedList } from './recordedFiles';
 
 export type RecordedMove = {

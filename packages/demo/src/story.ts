@@ -1,42 +1,29 @@
+import { listOf, proposeDataSets } from '@ulvane/core/backup';
+import { addDays, addMinutes, gibibyteBytes } from '@ulvane/core/quantity';
 import {
   accountFor,
-  addDays,
-  addMinutes,
   chooseRoute,
-  decide,
-  diskBytes,
-  diskToWrite,
-  gibibyteBytes,
-  isolationIds,
-  isSigned,
   keepBackup,
-  listOf,
-  lineCrossed,
   noteHandover,
   overruleGate,
   plan,
   prepare,
-  proposeDataSets,
   readPlan,
-  routes,
   setDataSets,
   setDestinations,
   setIdentity,
   signOff,
   signStep,
   startStep,
-  systemDisk,
   takeSurvey,
   typeFact,
   unsignStep,
-  valueOf,
-  type Candidate,
   type House,
-  type RouteId,
-  type Survey,
-  type Crossing,
   type Move,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
+import { decide, routes, type Candidate, type RouteId } from '@ulvane/core/route';
+import { diskToWrite, isolationIds, isSigned, lineCrossed, type Crossing } from '@ulvane/core/runbook';
+import { diskBytes, systemDisk, valueOf, type Survey } from '@ulvane/core/survey';
 import { compareCopies, compareCopy } from './copyStory';
 import { planSomeDiskWork } from './diskStory';
 import { compareFiles, readFiles } from './fileStory';

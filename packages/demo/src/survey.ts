@@ -1,13 +1,6 @@
-import {
-  gibibyteBytes,
-  gigabyteBytes,
-  mebibyteBytes,
-  type Disk,
-  type Model,
-  type Partition,
-  type Survey,
-  type SurveyFolder,
-} from '@ulvane/core';
+import type { Model } from '@ulvane/core/catalogue';
+import { gibibyteBytes, gigabyteBytes, mebibyteBytes } from '@ulvane/core/quantity';
+import type { Disk, Partition, Survey, SurveyFolder } from '@ulvane/core/survey';
 import { between, pick, serial, type Random } from './random';
 import type { DemoTables, Group } from './tables';
 

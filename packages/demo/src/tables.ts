@@ -1,4 +1,6 @@
-import { DestinationSchema, DriveSchema, factValueSchemas, routeIds } from '@ulvane/core';
+import { DestinationSchema, DriveSchema } from '@ulvane/core/backup';
+import { routeIds } from '@ulvane/core/route';
+import { factValueSchemas } from '@ulvane/core/survey';
 import { z } from 'zod';
 
 const v = factValueSchemas;

@@ -1,17 +1,11 @@
 import { readFileSync } from 'node:fs';
-import {
-  custodyAlarms,
-  decide,
-  defaultPractice,
-  MoveSchema,
-  parseWith,
-  readPlan,
-  resolveCatalogue,
-  routeIds,
-  stageOf,
-  stages,
-  verdicts,
-} from '@ulvane/core';
+import { verdicts } from '@ulvane/core/assess';
+import { resolveCatalogue } from '@ulvane/core/catalogue';
+import { parseWith } from '@ulvane/core/outcome';
+import { defaultPractice } from '@ulvane/core/practice';
+import { MoveSchema, readPlan, stageOf, stages } from '@ulvane/core/record';
+import { decide, routeIds } from '@ulvane/core/route';
+import { custodyAlarms } from '@ulvane/core/runbook';
 import { describe, expect, it } from 'vitest';
 import { generateDemo, seededRandom, uuidFrom } from '../src';
 

@@ -1,4 +1,4 @@
-import { roles, type Role } from '@ulvane/core';
+import { roles, type Role } from '@ulvane/core/record';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 @Entity('account')

@@ -2,7 +2,7 @@ import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Account } from '@ulvane/contract';
-import type { Role } from '@ulvane/core';
+import type { Role } from '@ulvane/core/record';
 import { MoreThan, Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';

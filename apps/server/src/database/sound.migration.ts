@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 import { nameKeyOf } from '../accounts/nameKey';
-import { chainStart } from '@ulvane/core';
+import { chainStart } from '@ulvane/core/record';
 import { chain, hashOfRecord } from '../log/hashing';
 
 type OldEvent = { id: string; move_id: string | null; at: Date; by: string; kind: string; sentence: string };

@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { DriveView } from '@ulvane/contract';
-import { contentOn, DriveSchema, freeOn, parseWith, type Drive } from '@ulvane/core';
+import { contentOn, DriveSchema, freeOn, type Drive } from '@ulvane/core/backup';
+import { parseWith } from '@ulvane/core/outcome';
 import { Logger } from 'nestjs-pino';
 import { Not, Repository } from 'typeorm';
 import { Transactions } from '../database/transactions';

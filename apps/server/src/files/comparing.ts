@@ -1,18 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
-import {
-  findRelease,
-  placesTest,
-  recordCheck,
-  recordReconciled,
-  renameBack,
-  valueOf,
-  type Catalogue,
-  type FileListHead,
-  type Move,
-  type PackedList,
-} from '@ulvane/core';
+import { placesTest, renameBack, type FileListHead } from '@ulvane/core/backup';
+import { findRelease, type Catalogue } from '@ulvane/core/catalogue';
+import type { PackedList } from '@ulvane/core/manifest';
+import { recordCheck, recordReconciled, type Move } from '@ulvane/core/record';
+import { valueOf } from '@ulvane/core/survey';
 import { DataSource, type EntityManager } from 'typeorm';
 import { HouseService } from '../house/house.service';
 import type { ActorOfRequest } from '../http/serves';

@@ -1,4 +1,4 @@
-import type { DifferenceKind } from '@ulvane/core';
+import type { DifferenceKind } from '@ulvane/core/manifest';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** One file that is not the same before and after, and what was said of it. */

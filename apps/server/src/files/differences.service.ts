@@ -1,6 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { DifferenceGroup, DifferenceLine, MoveView } from '@ulvane/contract';
-import { formulaCell, recordExplained, type DifferenceKind, type ExplainedFile } from '@ulvane/core';
+import type { DifferenceKind } from '@ulvane/core/manifest';
+import { formulaCell } from '@ulvane/core/outcome';
+import { recordExplained, type ExplainedFile } from '@ulvane/core/record';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Clock } from '../clock/clock';

@@ -1,13 +1,12 @@
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { Files, ListFormat } from '@ulvane/contract';
+import { listOf, type FileListHead } from '@ulvane/core/backup';
 import {
   bagDeclaration,
   drawSample,
   fileTroubles,
-  formulaCell,
   ListBuilder,
-  listOf,
   markOf,
   csvListHeader,
   printBagInfo,
@@ -15,11 +14,11 @@ import {
   printChecksumLine,
   printTagManifest,
   type FileEntry,
-  type FileListHead,
   type FileTrouble,
-  type Move,
   type PackedList,
-} from '@ulvane/core';
+} from '@ulvane/core/manifest';
+import { formulaCell } from '@ulvane/core/outcome';
+import type { Move } from '@ulvane/core/record';
 import Papa from 'papaparse';
 import { DataSource, type EntityManager } from 'typeorm';
 import { refuse } from '../http/problem';

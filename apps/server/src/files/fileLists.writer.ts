@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
-import { recordFileList, sameList, type CommandOutcome, type FileListHead, type Move } from '@ulvane/core';
+import type { FileListHead } from '@ulvane/core/backup';
+import { recordFileList, sameList, type CommandOutcome, type Move } from '@ulvane/core/record';
 import type { Request } from 'express';
 import { receive } from '../http/receive';
 import type { ActorOfRequest } from '../http/serves';

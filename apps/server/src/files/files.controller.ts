@@ -1,5 +1,6 @@
 import { Controller, Header, Req, StreamableFile } from '@nestjs/common';
 import { api, type DifferenceGroup, type DifferenceLine, type Files, type MoveView } from '@ulvane/contract';
+import type { FileEntry } from '@ulvane/core/manifest';
 import {
   answerForgotten,
   joinDataSet,
@@ -7,8 +8,7 @@ import {
   keepRenames,
   recordWipe,
   splitDataSet,
-  type FileEntry,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
 import type { Request } from 'express';
 import { Readable } from 'node:stream';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';

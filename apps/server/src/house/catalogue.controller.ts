@@ -1,6 +1,11 @@
 import { Controller, Header } from '@nestjs/common';
 import { api, type CatalogueChange, type HouseView } from '@ulvane/contract';
-import { catalogueKinds, exportCatalogue, type CatalogueKind, type EntryChange } from '@ulvane/core';
+import {
+  catalogueKinds,
+  exportCatalogue,
+  type CatalogueKind,
+  type EntryChange,
+} from '@ulvane/core/catalogue';
 import { refuse } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { CatalogueService } from './catalogue.service';

@@ -13,7 +13,7 @@ import {
   type Catalogue,
   type CatalogueKind,
   type EntryChange,
-} from '@ulvane/core';
+} from '@ulvane/core/catalogue';
 import { DataSource, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';

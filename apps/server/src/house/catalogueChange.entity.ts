@@ -1,4 +1,4 @@
-import { catalogueKinds, type CatalogueKind } from '@ulvane/core';
+import { catalogueKinds, type CatalogueKind } from '@ulvane/core/catalogue';
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 /** One change of one catalogue entry. The database itself refuses to change or delete it. */

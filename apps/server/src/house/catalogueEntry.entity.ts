@@ -1,4 +1,4 @@
-import { catalogueKinds, type CatalogueKind } from '@ulvane/core';
+import { catalogueKinds, type CatalogueKind } from '@ulvane/core/catalogue';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 @Entity('catalogue_entry')

@@ -2,17 +2,10 @@ import { createHash, timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { ListMappingSchema, type HouseView, type ListMapping, type PracticeChange } from '@ulvane/contract';
-import {
-  catalogueKinds,
-  CatalogueSchema,
-  MeasuredCopySchema,
-  practiceChanges,
-  parseWith,
-  PracticeSchema,
-  type Catalogue,
-  type MeasuredCopy,
-  type Practice,
-} from '@ulvane/core';
+import { MeasuredCopySchema, type MeasuredCopy } from '@ulvane/core/backup';
+import { catalogueKinds, CatalogueSchema, type Catalogue } from '@ulvane/core/catalogue';
+import { parseWith } from '@ulvane/core/outcome';
+import { practiceChanges, PracticeSchema, type Practice } from '@ulvane/core/practice';
 import { z } from 'zod';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';

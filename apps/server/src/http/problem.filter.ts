@@ -1,5 +1,5 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
-import type { Problem } from '@ulvane/core';
+import type { Problem } from '@ulvane/core/outcome';
 import type { Request, Response } from 'express';
 import { faultOf, type Fault } from '../database/faults';
 import { ProblemError, problemDetails } from './problem';

@@ -1,5 +1,5 @@
 import type { ProblemDetails } from '@ulvane/contract';
-import type { Problem } from '@ulvane/core';
+import type { Problem } from '@ulvane/core/outcome';
 import type { Request, Response } from 'express';
 
 const titles: Record<number, string> = {

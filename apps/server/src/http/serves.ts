@@ -8,7 +8,8 @@ import {
   type ExecutionContext,
 } from '@nestjs/common';
 import { pathSchemas, type Endpoint } from '@ulvane/contract';
-import { parseWith, type Role } from '@ulvane/core';
+import { parseWith } from '@ulvane/core/outcome';
+import type { Role } from '@ulvane/core/record';
 import type { Request } from 'express';
 import { z } from 'zod';
 import { ProblemError, refuse } from './problem';

@@ -1,4 +1,4 @@
-import type { Role } from '@ulvane/core';
+import type { Role } from '@ulvane/core/record';
 import connectPgSimple from 'connect-pg-simple';
 import type { RequestHandler } from 'express';
 import session from 'express-session';

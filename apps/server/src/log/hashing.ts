@@ -1,5 +1,11 @@
 import { createHash } from 'node:crypto';
-import { extendChain, recordHashOf, type ChainContent, type ChainHead, type ChainLine } from '@ulvane/core';
+import {
+  extendChain,
+  recordHashOf,
+  type ChainContent,
+  type ChainHead,
+  type ChainLine,
+} from '@ulvane/core/record';
 
 /** SHA-256 of a text in UTF-8, as hexadecimal digits. */
 export function sha256(text: string): string {

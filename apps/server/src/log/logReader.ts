@@ -1,5 +1,11 @@
 import { Injectable } from '@nestjs/common';
-import { ChainLineSchema, checkChain, type ChainCheck, type ChainHead, type ChainLine } from '@ulvane/core';
+import {
+  ChainLineSchema,
+  checkChain,
+  type ChainCheck,
+  type ChainHead,
+  type ChainLine,
+} from '@ulvane/core/record';
 import { DataSource, IsNull, type EntityManager } from 'typeorm';
 import { EventEntity } from './event.entity';
 import { hashOfRecord, sha256 } from './hashing';

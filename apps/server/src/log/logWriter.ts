@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { chainStart, type ChainHead, type LogEvent } from '@ulvane/core';
+import { chainStart, type ChainHead, type LogEvent } from '@ulvane/core/record';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { EventEntity } from './event.entity';

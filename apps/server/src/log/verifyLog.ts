@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { printCount } from '@ulvane/core';
+import { printCount } from '@ulvane/core/quantity';
 import type { DataSource } from 'typeorm';
 import { LogReader } from './logReader';
 

@@ -1,11 +1,6 @@
-import {
-  stages,
-  verdicts,
-  type MeasuredCopy,
-  type PartVersions,
-  type Stage,
-  type Verdict,
-} from '@ulvane/core';
+import { verdicts, type Verdict } from '@ulvane/core/assess';
+import type { MeasuredCopy } from '@ulvane/core/backup';
+import { stages, type PartVersions, type Stage } from '@ulvane/core/record';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */

@@ -1,6 +1,6 @@
 import { Controller, Header } from '@nestjs/common';
 import { api, type MoveList, type MoveView } from '@ulvane/contract';
-import { callOff, importMove, resume, setIdentity, takeSurvey, type MoveExport } from '@ulvane/core';
+import { callOff, importMove, resume, setIdentity, takeSurvey, type MoveExport } from '@ulvane/core/record';
 import { ProblemError } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesReader } from './moves.reader';

@@ -1,15 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { MoveList, MoveListQuery, MoveView } from '@ulvane/contract';
-import {
-  exportMove,
-  releaseTitle,
-  supportedUntil,
-  verdicts,
-  type ChainLine,
-  type Move,
-  type MoveExport,
-} from '@ulvane/core';
+import { verdicts } from '@ulvane/core/assess';
+import { releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
+import { exportMove, type ChainLine, type Move, type MoveExport } from '@ulvane/core/record';
 import { Repository, type SelectQueryBuilder } from 'typeorm';
 import { z } from 'zod';
 import { HouseService } from '../house/house.service';

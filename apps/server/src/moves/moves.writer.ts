@@ -1,14 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
+import { printClockIn, printCount } from '@ulvane/core/quantity';
 import {
   conflictingParts,
   newMove,
   partsTouched,
   PartVersionsSchema,
   partWords,
-  printClockIn,
-  printCount,
   withTouched,
   type Change,
   type CommandContext,
@@ -18,7 +17,7 @@ import {
   type MoveExport,
   type PartVersions,
   type Role,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
 import { DataSource, In, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';

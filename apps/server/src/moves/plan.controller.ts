@@ -1,10 +1,10 @@
 import { Controller } from '@nestjs/common';
 import { api, type MoveView } from '@ulvane/contract';
+import { parseWrites } from '@ulvane/core/disk';
 import {
   chooseRoute,
   depart,
   keepCapsule,
-  parseWrites,
   plan,
   planDisk,
   prepare,
@@ -12,7 +12,7 @@ import {
   setDestinations,
   tickCopy,
   type PreparationPatch,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
 import { ProblemError } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesWriter } from './moves.writer';

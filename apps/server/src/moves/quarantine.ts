@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { UnreadableMove } from '@ulvane/contract';
-import type { Move } from '@ulvane/core';
+import type { Move } from '@ulvane/core/record';
 import { z } from 'zod';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';

@@ -1,4 +1,4 @@
-import { importSurvey, type Survey } from '@ulvane/core';
+import { importSurvey, type Survey } from '@ulvane/core/survey';
 import { ProblemError } from '../http/problem';
 
 /** A survey file's text, or a refusal that names every problem and its place. */

@@ -1,24 +1,21 @@
+import { partTitle } from '@ulvane/core/assess';
+import { nextWipe } from '@ulvane/core/backup';
+import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
+import { parseWith, type Outcome, type Problem } from '@ulvane/core/outcome';
 import {
-  findRelease,
   handsOf,
   measuredCopies,
   MoveSchema,
-  releaseTitle,
   deviceTitle,
   moveLimitBytes,
-  nextWipe,
   outlookOf,
-  partTitle,
-  routes,
   stageOf,
   upgradeRecord,
-  valueOf,
-  parseWith,
   type House,
   type Move,
-  type Outcome,
-  type Problem,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { valueOf } from '@ulvane/core/survey';
 import { ProblemError, refuse } from '../http/problem';
 import { hashOfRecord } from '../log/hashing';
 import type { MoveEntity } from './move.entity';

@@ -2,14 +2,14 @@ import { Controller } from '@nestjs/common';
 import { api, type MoveView } from '@ulvane/contract';
 import {
   correctStep,
-  gateIds,
   noteHandover,
   overruleGate,
   signOff,
   signStep,
   startStep,
   unsignStep,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
+import { gateIds } from '@ulvane/core/runbook';
 import { refuse } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesWriter } from './moves.writer';

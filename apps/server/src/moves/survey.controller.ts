@@ -1,15 +1,7 @@
 import { Controller } from '@nestjs/common';
 import { api, type MoveView, type SurveyPreview } from '@ulvane/contract';
-import {
-  compareFacts,
-  deviceTitle,
-  factKeys,
-  factsFromSurvey,
-  makeFactUnknown,
-  takeSurvey,
-  typeFact,
-  type FactKey,
-} from '@ulvane/core';
+import { deviceTitle, makeFactUnknown, takeSurvey, typeFact } from '@ulvane/core/record';
+import { compareFacts, factKeys, factsFromSurvey, type FactKey } from '@ulvane/core/survey';
 import { refuse } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { MovesReader } from './moves.reader';

@@ -1,4 +1,4 @@
-import { handoverSheet, type HandoverSheet, type House, type Move } from '@ulvane/core';
+import { handoverSheet, type HandoverSheet, type House, type Move } from '@ulvane/core/record';
 import { documentPdf, heading, list, words } from './document';
 
 /** The hand-over sheet of a move as an A4 PDF. */

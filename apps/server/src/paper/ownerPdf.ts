@@ -1,4 +1,10 @@
-import { ownerSheet, type House, type Move, type OwnerSheet, type OwnerSheetInput } from '@ulvane/core';
+import {
+  ownerSheet,
+  type House,
+  type Move,
+  type OwnerSheet,
+  type OwnerSheetInput,
+} from '@ulvane/core/record';
 import type { Content } from 'pdfmake/interfaces';
 import { documentPdf, heading, list, words } from './document';
 

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
-import { catalogueKinds, defaultPractice, resolveCatalogue, type Catalogue } from '@ulvane/core';
+import { catalogueKinds, resolveCatalogue, type Catalogue } from '@ulvane/core/catalogue';
+import { defaultPractice } from '@ulvane/core/practice';
 import { generateDemo, type RecordedMove } from '@ulvane/demo';
 import { DataSource, type EntityManager } from 'typeorm';
 import catalogueFile from '../../../../data/catalogue/catalogue.json';

@@ -1,4 +1,4 @@
-import type { Problem } from '@ulvane/core';
+import type { Problem } from '@ulvane/core/outcome';
 import { ProblemError } from '../http/problem';
 
 /** What comes back from another thread: errors lose their class on the way, so a refusal is a value. */

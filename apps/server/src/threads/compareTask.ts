@@ -1,15 +1,14 @@
+import { renamer } from '@ulvane/core/backup';
 import {
   differencesOf,
   folderOfDifference,
   pathAt,
   reconcile,
-  renamer,
   rowsWhere,
   type Difference,
-  type Move,
   type PackedList,
-  type Reconciled,
-} from '@ulvane/core';
+} from '@ulvane/core/manifest';
+import type { Move, Reconciled } from '@ulvane/core/record';
 import { writeCopyText, type Cell } from './copyText';
 
 export type CheckInput = {

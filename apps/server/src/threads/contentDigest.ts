@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { FileEntry } from '@ulvane/core';
+import type { FileEntry } from '@ulvane/core/manifest';
 
 const modulus = 1n << 256n;
 

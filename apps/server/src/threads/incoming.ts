@@ -1,3 +1,4 @@
+import { ShapeCounter, type FileListHead } from '@ulvane/core/backup';
 import {
   FileEntrySchema,
   LineSplitter,
@@ -5,14 +6,12 @@ import {
   listLimitRows,
   readListPath,
   RowTable,
-  ShapeCounter,
   byPath,
   pathAt,
   summarise,
   type FileEntry,
-  type FileListHead,
   type ListSummary,
-} from '@ulvane/core';
+} from '@ulvane/core/manifest';
 import { refuse } from '../http/problem';
 import { ContentDigest } from './contentDigest';
 

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs';
-import type { FileEntry } from '@ulvane/core';
+import type { FileEntry } from '@ulvane/core/manifest';
 import { writeCopyText, type Cell } from './copyText';
 import { IncomingList, type ReceivedSummary } from './incoming';
 

@@ -1,4 +1,4 @@
-import type { House, Move, OwnerSheetInput } from '@ulvane/core';
+import type { House, Move, OwnerSheetInput } from '@ulvane/core/record';
 import { answer } from './answer';
 import { checkCopy, reconcileLists, type CheckInput, type ReconcileInput } from './compareTask';
 import { handoverPdf } from '../paper/handoverPdf';

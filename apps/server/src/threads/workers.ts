@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { randomUUID } from 'node:crypto';
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
-import type { PackedList } from '@ulvane/core';
+import type { PackedList } from '@ulvane/core/manifest';
 import { Piscina } from 'piscina';
 import { busy } from '../http/problem';
 import { valueOfAnswer, type Answer } from './answer';

@@ -1,6 +1,9 @@
 import { Controller } from '@nestjs/common';
 import { api, type Today } from '@ulvane/contract';
-import { addDays, daysBetween, nextHands, releaseTitle, stages, supportedUntil } from '@ulvane/core';
+import { releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
+import { addDays, daysBetween } from '@ulvane/core/quantity';
+import { stages } from '@ulvane/core/record';
+import { nextHands } from '@ulvane/core/schedule';
 import { Clock } from '../clock/clock';
 import { HouseService } from '../house/house.service';
 import { Serves } from '../http/serves';

@@ -1,5 +1,5 @@
 import type { Sealed } from '@ulvane/contract';
-import { SecretSchema, type Secret } from '@ulvane/core';
+import { SecretSchema, type Secret } from '@ulvane/core/record';
 import { CompactEncrypt, compactDecrypt } from 'jose';
 import { z } from 'zod';
 

@@ -1,4 +1,4 @@
-import type { SecretKind } from '@ulvane/core';
+import type { SecretKind } from '@ulvane/core/record';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A secret, sealed; what it says stands nowhere in clear. */

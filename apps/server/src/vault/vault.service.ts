@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Sealed, SecretHead } from '@ulvane/contract';
-import type { Secret } from '@ulvane/core';
+import type { Secret } from '@ulvane/core/record';
 import { Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';

@@ -1,5 +1,10 @@
 import { api, type HouseView } from '@ulvane/contract';
-import { catalogueEntryTitle, catalogueKinds, type CatalogueEntry, type CatalogueKind } from '@ulvane/core';
+import {
+  catalogueEntryTitle,
+  catalogueKinds,
+  type CatalogueEntry,
+  type CatalogueKind,
+} from '@ulvane/core/catalogue';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,6 +1,5 @@
 import {
   findRelease,
-  printBothUnits,
   releaseTitle,
   type Application,
   type Catalogue,
@@ -8,7 +7,8 @@ import {
   type CatalogueKind,
   type Model,
   type Release,
-} from '@ulvane/core';
+} from '@ulvane/core/catalogue';
+import { printBothUnits } from '@ulvane/core/quantity';
 import Button from 'react-bootstrap/Button';
 import { requirementText } from './requirementText';
 

@@ -4,8 +4,8 @@ import {
   withEntry,
   type CatalogueEntry,
   type CatalogueKind,
-  type Problem,
-} from '@ulvane/core';
+} from '@ulvane/core/catalogue';
+import type { Problem } from '@ulvane/core/outcome';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,4 +1,5 @@
-import { printExactBytes, type Problem } from '@ulvane/core';
+import type { Problem } from '@ulvane/core/outcome';
+import { printExactBytes } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

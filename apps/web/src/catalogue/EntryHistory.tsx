@@ -1,6 +1,6 @@
 import { Instant } from '../shell/Instant';
 import { api, type CatalogueChange } from '@ulvane/contract';
-import type { CatalogueKind } from '@ulvane/core';
+import type { CatalogueKind } from '@ulvane/core/catalogue';
 import useSWR from 'swr';
 import { call } from '../api/call';
 import { Problem } from '../shell/Problem';

@@ -1,11 +1,11 @@
 import {
-  daysBetween,
   findFamily,
   releaseTitle,
   supportedUntil,
   type Catalogue,
   type CatalogueKind,
-} from '@ulvane/core';
+} from '@ulvane/core/catalogue';
+import { daysBetween } from '@ulvane/core/quantity';
 import type { ReactNode } from 'react';
 import { useNow } from '../api/useNow';
 

@@ -1,5 +1,5 @@
 import { api, type HouseView } from '@ulvane/contract';
-import { catalogueLimitBytes, type EntryChange } from '@ulvane/core';
+import { catalogueLimitBytes, type EntryChange } from '@ulvane/core/catalogue';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';

@@ -8,7 +8,7 @@ import {
   type Catalogue,
   type CatalogueKind,
   type RequirementKind,
-} from '@ulvane/core';
+} from '@ulvane/core/catalogue';
 
 export type Option = { readonly value: string | number; readonly label: string };
 

@@ -1,4 +1,5 @@
-import { printBothUnits, type Requirement } from '@ulvane/core';
+import type { Requirement } from '@ulvane/core/catalogue';
+import { printBothUnits } from '@ulvane/core/quantity';
 
 /** A requirement in words. @example requirementText({ kind: 'cores', minimum: 2 }) // '2 cores or more' */
 export function requirementText(requirement: Requirement): string {

@@ -2,14 +2,14 @@ import {
   describedConversion,
   diskFlow,
   drawConversion,
-  printBytes,
   type ConversionOutcome,
   type ConversionPlan,
   type Obstacle,
   type PartitionTable,
   type Resolution,
   inStretches,
-} from '@ulvane/core';
+} from '@ulvane/core/disk';
+import { printBytes } from '@ulvane/core/quantity';
 import { useMemo, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import { FlowFigure } from '../drawing/flow/FlowFigure';

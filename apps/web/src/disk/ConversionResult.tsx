@@ -1,4 +1,5 @@
-import type { Outcome, WritesFile } from '@ulvane/core';
+import type { WritesFile } from '@ulvane/core/disk';
+import type { Outcome } from '@ulvane/core/outcome';
 import { useState, type ReactNode } from 'react';
 import { useAnswer } from '../workers/useAnswer';
 import type { Result } from '../workers/disk.worker';

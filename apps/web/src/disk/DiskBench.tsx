@@ -1,4 +1,4 @@
-import { releaseTitle } from '@ulvane/core';
+import { releaseTitle } from '@ulvane/core/catalogue';
 import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

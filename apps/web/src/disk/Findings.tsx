@@ -1,4 +1,4 @@
-import type { PartitionTable } from '@ulvane/core';
+import type { PartitionTable } from '@ulvane/core/disk';
 
 const weights = { damage: 'Damage', warning: 'Careful', note: 'Note' } as const;
 

@@ -1,15 +1,15 @@
+import type { Release } from '@ulvane/core/catalogue';
 import {
   calledBy,
   diskFlow,
   drawPlan,
-  printBothUnits,
   type LayoutPlan,
   type LayoutPlanGoal,
-  type Outcome,
   type PartitionTable,
-  type Release,
   type SizeRange,
-} from '@ulvane/core';
+} from '@ulvane/core/disk';
+import type { Outcome } from '@ulvane/core/outcome';
+import { printBothUnits } from '@ulvane/core/quantity';
 import { useMemo, useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

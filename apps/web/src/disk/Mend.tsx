@@ -1,4 +1,5 @@
-import type { GptCopy, MendPlan, Outcome, PartitionTable } from '@ulvane/core';
+import type { GptCopy, MendPlan, PartitionTable } from '@ulvane/core/disk';
+import type { Outcome } from '@ulvane/core/outcome';
 import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useAnswer } from '../workers/useAnswer';

@@ -1,4 +1,4 @@
-import type { PlannedOperation } from '@ulvane/core';
+import type { PlannedOperation } from '@ulvane/core/disk';
 
 function riskWord(risk: number): string {
   if (risk === 0) return 'none';

@@ -1,4 +1,4 @@
-import type { Problem } from '@ulvane/core';
+import type { Problem } from '@ulvane/core/outcome';
 
 /** Why something cannot be done, every reason. */
 export function ProblemList({ problems }: { readonly problems: readonly Problem[] }) {

@@ -1,13 +1,5 @@
-import {
-  bothMeanings,
-  boxUnits,
-  explainSizeBox,
-  printBothUnits,
-  printBytes,
-  shrinkBox,
-  sizeBox,
-  type BoxUnit,
-} from '@ulvane/core';
+import { bothMeanings, boxUnits, explainSizeBox, shrinkBox, sizeBox, type BoxUnit } from '@ulvane/core/disk';
+import { printBothUnits, printBytes } from '@ulvane/core/quantity';
 import { useState, type ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';

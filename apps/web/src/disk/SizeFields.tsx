@@ -1,11 +1,6 @@
-import {
-  gibibyteBytes,
-  mebibyteBytes,
-  printBytes,
-  type Outcome,
-  type SizeRange,
-  type UnitFamily,
-} from '@ulvane/core';
+import type { SizeRange } from '@ulvane/core/disk';
+import type { Outcome } from '@ulvane/core/outcome';
+import { gibibyteBytes, mebibyteBytes, printBytes, type UnitFamily } from '@ulvane/core/quantity';
 import { useId, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useSizes, type Sizes } from '../shell/useSizes';

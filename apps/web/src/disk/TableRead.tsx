@@ -1,4 +1,5 @@
-import { contentNames, printBothUnits, tableSegments, typeOf, type PartitionTable } from '@ulvane/core';
+import { contentNames, tableSegments, typeOf, type PartitionTable } from '@ulvane/core/disk';
+import { printBothUnits } from '@ulvane/core/quantity';
 import { useMemo } from 'react';
 import { Tape } from '../drawing/Tape';
 import { Findings } from './Findings';

@@ -1,4 +1,5 @@
-import type { Problem, WritesFile } from '@ulvane/core';
+import type { WritesFile } from '@ulvane/core/disk';
+import type { Problem } from '@ulvane/core/outcome';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { diskWorker } from './diskWorker';

@@ -1,4 +1,4 @@
-import type { ConversionOutcome, LayoutOptions, PartitionTable, Resolution } from '@ulvane/core';
+import type { ConversionOutcome, LayoutOptions, PartitionTable, Resolution } from '@ulvane/core/disk';
 import { wrap, type Remote } from 'comlink';
 import type { DiskWorker } from '../workers/disk.worker';
 import type { LayoutPlanner } from './Layout';

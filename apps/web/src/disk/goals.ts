@@ -1,11 +1,6 @@
-import {
-  gibibyteBytes,
-  mebibyteBytes,
-  type LayoutPlanGoal,
-  type PartitionTable,
-  type Release,
-  type SizeRange,
-} from '@ulvane/core';
+import type { Release } from '@ulvane/core/catalogue';
+import type { LayoutPlanGoal, PartitionTable, SizeRange } from '@ulvane/core/disk';
+import { gibibyteBytes, mebibyteBytes } from '@ulvane/core/quantity';
 
 export type GoalKind = LayoutPlanGoal['kind'];
 

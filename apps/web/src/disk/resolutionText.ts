@@ -1,4 +1,4 @@
-import { typeOf, type Resolution } from '@ulvane/core';
+import { typeOf, type Resolution } from '@ulvane/core/disk';
 
 /** A remedy that was chosen earlier, in words. */
 export function resolutionText(resolution: Resolution): string {

@@ -1,4 +1,5 @@
-import type { Outcome, PartitionTable, Problem } from '@ulvane/core';
+import type { PartitionTable } from '@ulvane/core/disk';
+import type { Outcome, Problem } from '@ulvane/core/outcome';
 import { useCallback, useState } from 'react';
 import { diskWorker } from './diskWorker';
 import type { ImagePart } from '../workers/disk.worker';

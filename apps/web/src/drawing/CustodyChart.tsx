@@ -1,4 +1,5 @@
-import { custodyOf, type DataSet, type Runbook } from '@ulvane/core';
+import type { DataSet } from '@ulvane/core/backup';
+import { custodyOf, type Runbook } from '@ulvane/core/runbook';
 import { line, curveStepAfter } from 'd3-shape';
 import { useId } from 'react';
 

@@ -1,4 +1,4 @@
-import type { Judgement } from '@ulvane/core';
+import type { Judgement } from '@ulvane/core/assess';
 import { VerdictSign } from './verdicts';
 
 /** Requirement by requirement, with what to do about it. */

@@ -1,4 +1,4 @@
-import type { LineProof } from '@ulvane/core';
+import type { LineProof } from '@ulvane/core/record';
 
 type Mark = LineProof | 'planned' | 'differs';
 

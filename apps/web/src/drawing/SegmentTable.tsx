@@ -1,4 +1,5 @@
-import { printBothUnits, type Fate, type Segment } from '@ulvane/core';
+import type { Fate, Segment } from '@ulvane/core/disk';
+import { printBothUnits } from '@ulvane/core/quantity';
 import type { ReactNode } from 'react';
 
 const fateWords: Readonly<Record<Fate, string>> = {

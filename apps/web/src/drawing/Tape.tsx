@@ -1,4 +1,5 @@
-import { printBothUnits, printBytes, type Fate, type Segment, type UnitFamily } from '@ulvane/core';
+import type { Fate, Segment } from '@ulvane/core/disk';
+import { printBothUnits, printBytes, type UnitFamily } from '@ulvane/core/quantity';
 import { ticks as niceTicks } from 'd3-array';
 import type { ScaleLinear } from 'd3-scale';
 import { ZoomIn, ZoomOut } from 'lucide-react';

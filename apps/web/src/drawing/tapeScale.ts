@@ -1,4 +1,4 @@
-import type { Segment } from '@ulvane/core';
+import type { Segment } from '@ulvane/core/disk';
 import { scaleLinear, type ScaleLinear } from 'd3-scale';
 
 /** A very small partition still gets so many pixels, as long as there are not too many of them. */

@@ -1,4 +1,5 @@
-import type { Candidate, Verdict } from '@ulvane/core';
+import type { Verdict } from '@ulvane/core/assess';
+import type { Candidate } from '@ulvane/core/route';
 import { Check, CircleHelp, Hand, Wrench, X } from 'lucide-react';
 
 const verdictLooks = {

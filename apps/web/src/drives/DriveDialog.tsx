@@ -1,5 +1,7 @@
 import { api, type DriveView } from '@ulvane/contract';
-import { driveHealths, fileSystems, linkClasses, mediumClasses, printExactBytes } from '@ulvane/core';
+import { driveHealths, linkClasses, mediumClasses } from '@ulvane/core/backup';
+import { fileSystems } from '@ulvane/core/catalogue';
+import { printExactBytes } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';

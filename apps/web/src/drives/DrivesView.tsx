@@ -1,5 +1,6 @@
 import { api, type DriveView } from '@ulvane/contract';
-import { fileSystems, printBothUnits, printBytes } from '@ulvane/core';
+import { fileSystems } from '@ulvane/core/catalogue';
+import { printBothUnits, printBytes } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';

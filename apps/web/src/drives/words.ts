@@ -1,4 +1,5 @@
-import { clusterSizes, printBytes, type Destination } from '@ulvane/core';
+import { clusterSizes, type Destination } from '@ulvane/core/backup';
+import { printBytes } from '@ulvane/core/quantity';
 
 export const kindNames: Readonly<Record<Destination['kind'], string>> = {
   drive: 'backup drive',

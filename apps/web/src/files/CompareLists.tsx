@@ -1,4 +1,4 @@
-import { fileKinds } from '@ulvane/core';
+import { fileKinds } from '@ulvane/core/manifest';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

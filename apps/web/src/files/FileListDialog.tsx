@@ -1,11 +1,6 @@
 import { api, type MoveView } from '@ulvane/contract';
-import {
-  describeSample,
-  sampleSizeFor,
-  type DataSet,
-  type Destination,
-  type FileListRole,
-} from '@ulvane/core';
+import type { DataSet, Destination, FileListRole } from '@ulvane/core/backup';
+import { describeSample, sampleSizeFor } from '@ulvane/core/manifest';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

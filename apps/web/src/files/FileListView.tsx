@@ -1,5 +1,6 @@
 import { api, type ListFormat } from '@ulvane/contract';
-import { printBytes, printCount, type FileListHead } from '@ulvane/core';
+import type { FileListHead } from '@ulvane/core/backup';
+import { printBytes, printCount } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,4 +1,4 @@
-import { printBytes, printMinutes } from '@ulvane/core';
+import { printBytes, printMinutes } from '@ulvane/core/quantity';
 import Button from 'react-bootstrap/Button';
 import type { HashProgress, HashRun } from './hashRun';
 

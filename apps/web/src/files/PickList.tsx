@@ -1,4 +1,5 @@
-import { printCount, type ListKind } from '@ulvane/core';
+import type { ListKind } from '@ulvane/core/manifest';
+import { printCount } from '@ulvane/core/quantity';
 import { proxy } from 'comlink';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';

@@ -1,4 +1,4 @@
-import type { PackedList } from '@ulvane/core';
+import type { PackedList } from '@ulvane/core/manifest';
 
 /** The memory of a list, for handing it from worker to worker without a copy; checksums and their words are one. */
 export function buffersOf({

@@ -1,4 +1,5 @@
-import type { PackedList, Problem } from '@ulvane/core';
+import type { PackedList } from '@ulvane/core/manifest';
+import type { Problem } from '@ulvane/core/outcome';
 import { transfer } from 'comlink';
 import type { FilesWork } from '../workers/files.worker';
 import { buffersOf } from './buffersOf';

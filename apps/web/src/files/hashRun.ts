@@ -1,4 +1,4 @@
-import type { FileEntry } from '@ulvane/core';
+import type { FileEntry } from '@ulvane/core/manifest';
 import { proxy, wrap } from 'comlink';
 import type { HashOutcome, HashWork } from '../workers/hash.worker';
 

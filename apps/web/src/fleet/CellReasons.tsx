@@ -1,14 +1,7 @@
 import type { MoveRow } from '@ulvane/contract';
-import {
-  assess,
-  contradictionsOf,
-  findModel,
-  findRelease,
-  releaseTitle,
-  undisputedFacts,
-  valueOf,
-  type Catalogue,
-} from '@ulvane/core';
+import { assess } from '@ulvane/core/assess';
+import { findModel, findRelease, releaseTitle, type Catalogue } from '@ulvane/core/catalogue';
+import { contradictionsOf, undisputedFacts, valueOf } from '@ulvane/core/survey';
 import Modal from 'react-bootstrap/Modal';
 import { Link } from 'react-router';
 import { useMoveView } from '../api/useMove';

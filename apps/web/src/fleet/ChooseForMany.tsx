@@ -1,5 +1,6 @@
 import { api, type ChoiceOutcome } from '@ulvane/contract';
-import { isRouteId, releaseTitle, routeIds, routes, supportDaysLeft, type RouteId } from '@ulvane/core';
+import { releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
+import { isRouteId, routeIds, routes, type RouteId } from '@ulvane/core/route';
 import { useCallback, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,5 +1,5 @@
 import { sortKeys, type MoveRow } from '@ulvane/contract';
-import { stageTitles } from '@ulvane/core';
+import { stageTitles } from '@ulvane/core/record';
 import {
   createColumnHelper,
   flexRender,

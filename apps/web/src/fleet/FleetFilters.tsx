@@ -1,5 +1,6 @@
 import type { MoveList, MoveListQuery } from '@ulvane/contract';
-import { stages, stageTitles, verdicts } from '@ulvane/core';
+import { verdicts } from '@ulvane/core/assess';
+import { stages, stageTitles } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

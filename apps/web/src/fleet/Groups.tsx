@@ -1,5 +1,5 @@
 import { api, groupKeys } from '@ulvane/contract';
-import { verdicts } from '@ulvane/core';
+import { verdicts } from '@ulvane/core/assess';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';

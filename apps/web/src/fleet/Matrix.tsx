@@ -1,5 +1,6 @@
 import type { MoveRow } from '@ulvane/contract';
-import { releaseTitle, supportDaysLeft, verdicts, type Catalogue } from '@ulvane/core';
+import { verdicts } from '@ulvane/core/assess';
+import { releaseTitle, supportDaysLeft, type Catalogue } from '@ulvane/core/catalogue';
 import { useState, type KeyboardEvent } from 'react';
 import { useNow } from '../api/useNow';
 import { VerdictSign } from '../drawing/verdicts';

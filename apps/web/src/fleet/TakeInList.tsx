@@ -1,17 +1,15 @@
 import { api, rowsAtOnce, type ListMapping, type RowOutcome } from '@ulvane/contract';
+import { formulaCell, type LetterReading, type Outcome } from '@ulvane/core/outcome';
+import type { NumberMark } from '@ulvane/core/quantity';
 import {
   firstRowOfSerial,
-  formulaCell,
   guessMapping,
   isListField,
   listFieldLabel,
   listFields,
   marksOfList,
   shownCell,
-  type LetterReading,
-  type NumberMark,
-  type Outcome,
-} from '@ulvane/core';
+} from '@ulvane/core/survey';
 import { wrap } from 'comlink';
 import Papa from 'papaparse';
 import { useCallback, useMemo, useState } from 'react';

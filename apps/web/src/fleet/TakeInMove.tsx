@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { importMove, moveLimitBytes } from '@ulvane/core';
+import { importMove, moveLimitBytes } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';

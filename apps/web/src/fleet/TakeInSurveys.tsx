@@ -1,5 +1,5 @@
 import { api, surveysAtOnce, type FileOutcome } from '@ulvane/contract';
-import { surveyLimitBytes } from '@ulvane/core';
+import { surveyLimitBytes } from '@ulvane/core/survey';
 import { useCallback, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';

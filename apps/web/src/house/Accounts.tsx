@@ -1,5 +1,5 @@
 import { api, type Account } from '@ulvane/contract';
-import { roles, type Role } from '@ulvane/core';
+import { roles, type Role } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,5 +1,6 @@
 import { api, type HouseView } from '@ulvane/contract';
-import { practiceChanges, practiceEffect, type Practice } from '@ulvane/core';
+import { practiceChanges, type Practice } from '@ulvane/core/practice';
+import { practiceEffect } from '@ulvane/core/record';
 import { useMemo, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import useSWR from 'swr';

@@ -1,6 +1,6 @@
 import { api, type HouseView } from '@ulvane/contract';
+import { parseWith, type Outcome } from '@ulvane/core/outcome';
 import {
-  parseWith,
   practiceLabel,
   PracticeSchema,
   practiceSettings,
@@ -8,10 +8,9 @@ import {
   termIds,
   termLabels,
   defaultPractice,
-  type Outcome,
   type Practice,
   type PracticeSetting,
-} from '@ulvane/core';
+} from '@ulvane/core/practice';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,5 +1,5 @@
 import { api, type SurveyPreview } from '@ulvane/contract';
-import { surveyLimitBytes } from '@ulvane/core';
+import { surveyLimitBytes } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,17 +1,8 @@
-import {
-  diskToWrite,
-  diskWorkOf,
-  drawConversion,
-  drawPlan,
-  routeLayout,
-  routes,
-  segmentsOf,
-  systemDisk,
-  valueOf,
-  type Disk,
-  type Fate,
-  type Partition,
-} from '@ulvane/core';
+import { drawConversion, drawPlan, routeLayout, segmentsOf, type Fate } from '@ulvane/core/disk';
+import { diskWorkOf } from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { diskToWrite } from '@ulvane/core/runbook';
+import { systemDisk, valueOf, type Disk, type Partition } from '@ulvane/core/survey';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { DiskSheet } from './DiskSheet';

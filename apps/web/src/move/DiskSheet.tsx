@@ -1,4 +1,6 @@
-import { diskBytes, diskMark, printBothUnits, segmentsOf, type Disk, type Segment } from '@ulvane/core';
+import { segmentsOf, type Segment } from '@ulvane/core/disk';
+import { printBothUnits } from '@ulvane/core/quantity';
+import { diskBytes, diskMark, type Disk } from '@ulvane/core/survey';
 import { Tape } from '../drawing/Tape';
 
 type DiskSheetProps = {

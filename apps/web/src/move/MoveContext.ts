@@ -1,5 +1,6 @@
 import type { HouseView, MoveView } from '@ulvane/contract';
-import { practiceOfMove, type Move, type Practice } from '@ulvane/core';
+import { practiceOfMove, type Practice } from '@ulvane/core/practice';
+import type { Move } from '@ulvane/core/record';
 import { createContext, useContext, useMemo } from 'react';
 
 type OpenMove = { readonly view: MoveView; readonly house: HouseView };

@@ -1,16 +1,9 @@
-import {
-  bootKeys,
-  deviceTitle,
-  diskBytes,
-  diskMark,
-  findRelease,
-  printBytes,
-  releaseTitle,
-  routes,
-  systemDisk,
-  valueOf,
-  isClosed,
-} from '@ulvane/core';
+import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
+import { bootKeys } from '@ulvane/core/firmware';
+import { printBytes } from '@ulvane/core/quantity';
+import { deviceTitle, isClosed } from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { diskBytes, diskMark, systemDisk, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMay } from '../api/useSession';

@@ -1,17 +1,15 @@
+import { printCount, printMinutes } from '@ulvane/core/quantity';
 import {
   accountFor,
-  completeness,
-  isSigned,
-  printCount,
-  printMinutes,
   readCopies,
   stageOf,
   stages,
   stagesDone,
   stageTitles,
-  totalMinutes,
   type Stage,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
+import { isSigned, totalMinutes } from '@ulvane/core/runbook';
+import { completeness } from '@ulvane/core/survey';
 import { Fragment } from 'react';
 import { NavLink } from 'react-router';
 import { useOpenMove } from './MoveContext';

@@ -1,4 +1,4 @@
-import { stageOf } from '@ulvane/core';
+import { stageOf } from '@ulvane/core/record';
 import { Navigate } from 'react-router';
 import { useOpenMove } from './MoveContext';
 

@@ -1,16 +1,7 @@
-import {
-  decide,
-  decideInput,
-  findModel,
-  findRelease,
-  readPlan,
-  valueOf,
-  type Choice,
-  type DecideInput,
-  type Model,
-  type PlanReading,
-  type Release,
-} from '@ulvane/core';
+import { findModel, findRelease, type Model, type Release } from '@ulvane/core/catalogue';
+import { decideInput, readPlan, type PlanReading } from '@ulvane/core/record';
+import { decide, type Choice, type DecideInput } from '@ulvane/core/route';
+import { valueOf } from '@ulvane/core/survey';
 import { useMemo } from 'react';
 import { useNow } from '../api/useNow';
 import { useOpenMove } from './MoveContext';

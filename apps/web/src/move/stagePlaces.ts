@@ -1,4 +1,4 @@
-import type { Stage } from '@ulvane/core';
+import type { Stage } from '@ulvane/core/record';
 
 /** The seven stages as places; the Line stands before `cross`. */
 export const stagePlaces: readonly { readonly stage: Exclude<Stage, 'done'>; readonly path: string }[] = [

@@ -1,4 +1,4 @@
-import { dayIn, printClockIn, printInstantIn } from '@ulvane/core';
+import { dayIn, printClockIn, printInstantIn } from '@ulvane/core/quantity';
 import { useHouse } from '../api/useHouse';
 
 /** The house's time zone; UTC until the house is known. */

@@ -1,4 +1,4 @@
-import { minutesBetween } from '@ulvane/core';
+import { minutesBetween } from '@ulvane/core/quantity';
 import { Link, useNavigate } from 'react-router';
 import { useNow } from '../api/useNow';
 import { useToday } from '../api/useToday';

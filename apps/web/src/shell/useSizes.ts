@@ -1,12 +1,6 @@
-import {
-  defaultPractice,
-  parseBytes,
-  printBothUnits,
-  readWrittenNumber,
-  type Outcome,
-  type Practice,
-  type UnitFamily,
-} from '@ulvane/core';
+import type { Outcome } from '@ulvane/core/outcome';
+import { defaultPractice, type Practice } from '@ulvane/core/practice';
+import { parseBytes, printBothUnits, readWrittenNumber, type UnitFamily } from '@ulvane/core/quantity';
 import { useMemo } from 'react';
 import { useHouse } from '../api/useHouse';
 

@@ -1,4 +1,4 @@
-import { printMinutes } from '@ulvane/core';
+import { printMinutes } from '@ulvane/core/quantity';
 
 /** @example whenText(3.4) // 'in 3 min'; whenText(-10) // '10 min over'; whenText(0) // 'now' */
 export function whenText(minutes: number): string {

@@ -1,4 +1,5 @@
-import { minutesBetween, printCount, stageTitles } from '@ulvane/core';
+import { minutesBetween, printCount } from '@ulvane/core/quantity';
+import { stageTitles } from '@ulvane/core/record';
 import { Link } from 'react-router';
 import { useNow } from '../api/useNow';
 import { useMay } from '../api/useSession';

@@ -1,4 +1,10 @@
-import { decide, smallestChange, whatWouldChange, type Candidate, type DecideInput } from '@ulvane/core';
+import {
+  decide,
+  smallestChange,
+  whatWouldChange,
+  type Candidate,
+  type DecideInput,
+} from '@ulvane/core/route';
 import { expose } from 'comlink';
 
 /** What the page is told of a smallest change: its remedies carry functions, which stay here. */

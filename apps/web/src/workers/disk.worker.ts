@@ -1,6 +1,5 @@
 import {
   applyWrites,
-  guardedDiskWork,
   parseWrites,
   planConversion,
   planLayout,
@@ -14,24 +13,27 @@ import {
   writesFor,
   rememberedOf,
   type ConversionOutcome,
-  type Disk,
-  type DiskWork as Work,
-  type DiskWorkPlan,
   type GptCopy,
   type LayoutOptions,
   type LayoutPlan,
   type LayoutPlanGoal,
   type MendPlan,
-  type Outcome,
   type PartitionTable,
   type RememberedTable,
   type Resolution,
   type SectorSource,
   type SectorWrite,
   type SizeRange,
-  type WorkContext,
   type WritesFile,
-} from '@ulvane/core';
+} from '@ulvane/core/disk';
+import type { Outcome } from '@ulvane/core/outcome';
+import {
+  guardedDiskWork,
+  type DiskWork as Work,
+  type DiskWorkPlan,
+  type WorkContext,
+} from '@ulvane/core/runbook';
+import type { Disk } from '@ulvane/core/survey';
 import { expose } from 'comlink';
 
 /** Reads at once and not by and by: there is one in every worker, and none in DOM's types. */

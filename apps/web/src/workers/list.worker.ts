@@ -5,7 +5,7 @@ import {
   readyListText,
   type LetterReading,
   type Outcome,
-} from '@ulvane/core';
+} from '@ulvane/core/outcome';
 import { analyse } from 'chardet';
 import { expose } from 'comlink';
 import Papa from 'papaparse';

@@ -1,4 +1,4 @@
-import { DriveSchema } from '@ulvane/core';
+import { DriveSchema } from '@ulvane/core/backup';
 import { z } from 'zod';
 import { endpoint, everyone, writers } from '../endpoint';
 import { DriveViewSchema } from '../fileShapes';

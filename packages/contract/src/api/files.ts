@@ -1,11 +1,5 @@
-import {
-  differenceKinds,
-  FileEntrySchema,
-  fileListRoles,
-  fileListSources,
-  RenameSchema,
-  RetentionSchema,
-} from '@ulvane/core';
+import { fileListRoles, fileListSources, RenameSchema, RetentionSchema } from '@ulvane/core/backup';
+import { differenceKinds, FileEntrySchema } from '@ulvane/core/manifest';
 import { z } from 'zod';
 import { endpoint, everyone, nameInPath, writers } from '../endpoint';
 import { DifferenceGroupSchema, DifferenceSchema, FilesSchema, listFormats } from '../fileShapes';

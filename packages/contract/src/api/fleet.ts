@@ -1,4 +1,5 @@
-import { numberMarks, routeIds } from '@ulvane/core';
+import { numberMarks } from '@ulvane/core/quantity';
+import { routeIds } from '@ulvane/core/route';
 import { z } from 'zod';
 import { endpoint, everyone, writers } from '../endpoint';
 import {

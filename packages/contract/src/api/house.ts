@@ -1,4 +1,5 @@
-import { CatalogueExportSchema, catalogueKinds, PracticeSchema } from '@ulvane/core';
+import { CatalogueExportSchema, catalogueKinds } from '@ulvane/core/catalogue';
+import { PracticeSchema } from '@ulvane/core/practice';
 import { z } from 'zod';
 import { endpoint, everyone, leads, nameInPath } from '../endpoint';
 import {

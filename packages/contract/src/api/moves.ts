@@ -1,20 +1,15 @@
+import { DataSetSchema, DestinationSchema } from '@ulvane/core/backup';
+import { activationKinds, bringingIds, requirementKinds } from '@ulvane/core/catalogue';
+import { DepartureSchema } from '@ulvane/core/practice';
+import { HandoverSchema, MoveExportSchema, MoveSchema } from '@ulvane/core/record';
+import { routeIds } from '@ulvane/core/route';
 import {
-  activationKinds,
-  bringingIds,
   CapsuleSchema,
   CrossingSchema,
-  DataSetSchema,
-  DepartureSchema,
-  DestinationSchema,
   DiskWorkSchema,
-  HandoverSchema,
   isolationIds,
-  MoveExportSchema,
-  MoveSchema,
   PreparationSchema,
-  requirementKinds,
-  routeIds,
-} from '@ulvane/core';
+} from '@ulvane/core/runbook';
 import { z } from 'zod';
 import { endpoint, everyone, leads, writers } from '../endpoint';
 import { MoveViewSchema, SurveyPreviewSchema, version } from '../shapes';

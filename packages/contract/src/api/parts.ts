@@ -1,4 +1,6 @@
-import { DaySchema, moveLimitBytes, surveyLimitBytes } from '@ulvane/core';
+import { DaySchema } from '@ulvane/core/quantity';
+import { moveLimitBytes } from '@ulvane/core/record';
+import { surveyLimitBytes } from '@ulvane/core/survey';
 import { z } from 'zod';
 
 export const nothing = z.object({});

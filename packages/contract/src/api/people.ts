@@ -1,4 +1,4 @@
-import { roles } from '@ulvane/core';
+import { roles } from '@ulvane/core/record';
 import { z } from 'zod';
 import { endpoint, everyone, leads, tokenScopes } from '../endpoint';
 import { AccountSchema, ApiTokenSchema, HealthSchema, SessionSchema, version } from '../shapes';

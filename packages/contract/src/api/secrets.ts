@@ -1,4 +1,4 @@
-import { SecretSchema } from '@ulvane/core';
+import { SecretSchema } from '@ulvane/core/record';
 import { z } from 'zod';
 import { endpoint, everyone, writers } from '../endpoint';
 import { SealedSchema, SecretHeadSchema } from '../fileShapes';

@@ -5,17 +5,13 @@ import {
   copyGrades,
   countGrades,
   countingCopies,
-  defaultPractice,
   describeGrade,
   gradeOf,
-  overruleGate,
-  prepare,
-  readPlan,
-  signStep,
-  tickCopy,
   type Copy,
   type CopyCheck,
-} from '../../src';
+} from '../../src/backup';
+import { defaultPractice } from '../../src/practice';
+import { overruleGate, prepare, readPlan, signStep, tickCopy } from '../../src/record';
 import { codesOf, documents, done, driveB7, lead, now, share, technician } from '../shop';
 import { compareAll, gateOf, planned, ready } from '../story';
 

@@ -1,17 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  copiesOf,
-  defaultPractice,
-  nextOnSave,
-  recordFileList,
-  saveFlow,
-  setDataSets,
-  setDestinations,
-  type CopyCheck,
-  type DataSet,
-  type Move,
-} from '../../src';
+import { copiesOf, nextOnSave, saveFlow, type CopyCheck, type DataSet } from '../../src/backup';
+import { defaultPractice } from '../../src/practice';
+import { recordFileList, setDataSets, setDestinations, type Move } from '../../src/record';
 import { documents, done, driveB7, listHead, now, pictures, share, splitDisk, technician } from '../shop';
 import { compareAll, planned, saved, surveyed } from '../story';
 

@@ -1,13 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  dayIn,
-  defaultPractice,
-  handoverSheet,
-  PracticeSchema,
-  printClockIn,
-  printInstantIn,
-  signStep,
-} from '../../src';
+import { defaultPractice, PracticeSchema } from '../../src/practice';
+import { dayIn, printClockIn, printInstantIn } from '../../src/quantity';
+import { handoverSheet, signStep } from '../../src/record';
 import { codesOf, done, technician } from '../shop';
 import { planned } from '../story';
 

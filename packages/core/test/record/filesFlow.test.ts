@@ -1,15 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  fileKinds,
-  filesFlow,
-  ownerSheet,
-  packList,
-  reconcile,
-  recordFileList,
-  recordReconciled,
-  type Move,
-} from '../../src';
+import { fileKinds, packList, reconcile } from '../../src/manifest';
+import { filesFlow, ownerSheet, recordFileList, recordReconciled, type Move } from '../../src/record';
 import { file } from '../fileList';
 import { documents, done, listHead, now, technician } from '../shop';
 import { crossable, signThrough } from '../story';

@@ -19,7 +19,7 @@ import {
   withTouched,
   type Move,
   type PartVersions,
-} from '../../src';
+} from '../../src/record';
 import { codesOf, documents, done, lead, listHead, pictures, technician } from '../shop';
 import { clean, crossable, planned, saved, shownByInstaller, signThrough } from '../story';
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { completeness, defaultPractice, stageOf, stagesDone, type Move } from '../../src';
+import { defaultPractice } from '../../src/practice';
+import { stageOf, stagesDone, type Move } from '../../src/record';
+import { completeness } from '../../src/survey';
 import { emptyMove, now } from '../shop';
 import { crossable, planned, saved, signThrough, surveyed } from '../story';
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { blockingUnknowns, decide, defaultPractice, isApart, valueOf, type Facts } from '../../src';
+import { defaultPractice } from '../../src/practice';
+import { blockingUnknowns, decide, isApart } from '../../src/route';
+import { valueOf, type Facts } from '../../src/survey';
 import { laptop, now, technician } from '../shop';
 
 const choiceOf = (facts: Facts) =>

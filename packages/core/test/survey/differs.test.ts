@@ -1,17 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  describeKind,
-  disagreement,
-  fitOf,
-  FactsSchema,
-  mergeFacts,
-  recordFileList,
-  setDataSets,
-  setTypedFact,
-  valueOf,
-  type Facts,
-} from '../../src';
+import { fitOf } from '../../src/backup';
+import { describeKind } from '../../src/manifest';
+import { recordFileList, setDataSets } from '../../src/record';
+import { disagreement, FactsSchema, mergeFacts, setTypedFact, valueOf, type Facts } from '../../src/survey';
 import { documents, done, driveB7, emptyMove, listHead, now, technician } from '../shop';
 
 const later = '2026-03-02T11:00:00.000Z';

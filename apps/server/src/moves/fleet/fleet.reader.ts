@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { FleetGroup, groupKeys, ShoppingLine } from '@ulvane/contract';
-import { formulaCell, releaseTitle, supportDaysLeft } from '@ulvane/core';
+import { releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
+import { formulaCell } from '@ulvane/core/outcome';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Clock } from '../../clock/clock';

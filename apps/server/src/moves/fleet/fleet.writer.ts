@@ -1,27 +1,23 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { api, ChoiceOutcome, FileOutcome, RowOutcome } from '@ulvane/contract';
+import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
+import type { Problem } from '@ulvane/core/outcome';
 import {
   chooseRoute,
   deviceTitle,
-  factsFromSurvey,
-  findRelease,
-  importSurvey,
   newMove,
-  readListRow,
-  releaseTitle,
-  routes,
   rowChanged,
   takeRow,
   takeSurvey,
   type CommandContext,
   type CommandOutcome,
-  type ListRow,
   type LogEvent,
   type Move,
-  type Problem,
   type RouteChoice,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { factsFromSurvey, importSurvey, readListRow, type ListRow } from '@ulvane/core/survey';
 import type { EntityManager } from 'typeorm';
 import { Clock } from '../../clock/clock';
 import { Transactions } from '../../database/transactions';

@@ -1,4 +1,4 @@
-import type { FilesFlow } from '@ulvane/core';
+import type { FilesFlow } from '@ulvane/core/record';
 import { useId } from 'react';
 import { ribbon } from '../ribbon';
 import { stack } from '../stack';

@@ -1,4 +1,5 @@
-import { printBytes, sourcesOf, type DiskFlow, type FlowBand } from '@ulvane/core';
+import { sourcesOf, type DiskFlow, type FlowBand } from '@ulvane/core/disk';
+import { printBytes } from '@ulvane/core/quantity';
 import { bandPath, flowHeight, movePath, shortened, usedPath, type FlowScale } from './flowScale';
 
 type FlowBandsProps = { readonly id: string; readonly flow: DiskFlow; readonly scale: FlowScale };

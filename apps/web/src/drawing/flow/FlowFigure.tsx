@@ -1,4 +1,5 @@
-import { printBothUnits, printBytes, type DiskFlow, type FlowBand } from '@ulvane/core';
+import type { DiskFlow, FlowBand } from '@ulvane/core/disk';
+import { printBothUnits, printBytes } from '@ulvane/core/quantity';
 import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { FlowBands } from './FlowBands';
 import { FlowHeads, FlowNotes, minutesOf } from './FlowNotes';

@@ -1,4 +1,5 @@
-import { printBothUnits, printBytes, type DiskFlow, type FlowColumn } from '@ulvane/core';
+import type { DiskFlow, FlowColumn } from '@ulvane/core/disk';
+import { printBothUnits, printBytes } from '@ulvane/core/quantity';
 
 type ColumnsProps = { readonly flow: DiskFlow; readonly columnWidth: number };
 type HeadsProps = ColumnsProps & { readonly empty: string };

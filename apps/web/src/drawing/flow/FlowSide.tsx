@@ -1,4 +1,5 @@
-import { printBothUnits, printBytes, type DiskFlow, type FlowBand, type Stretch } from '@ulvane/core';
+import type { DiskFlow, FlowBand, Stretch } from '@ulvane/core/disk';
+import { printBothUnits, printBytes } from '@ulvane/core/quantity';
 import { flowHeight, shortened, sideWidth, spread, tapeWidth, type FlowScale } from './flowScale';
 import { FlowTape } from './FlowTape';
 

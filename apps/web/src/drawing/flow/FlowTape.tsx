@@ -1,4 +1,4 @@
-import { printBytes, type UnitFamily } from '@ulvane/core';
+import { printBytes, type UnitFamily } from '@ulvane/core/quantity';
 import { ticks } from 'd3-array';
 import { flowHeight, tapeWidth } from './flowScale';
 

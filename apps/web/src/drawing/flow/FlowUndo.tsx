@@ -1,4 +1,4 @@
-import type { DiskFlow } from '@ulvane/core';
+import type { DiskFlow } from '@ulvane/core/disk';
 import type { FlowScale } from './flowScale';
 
 /** Below each column the way back with its time; behind the Line there is none. */

@@ -1,4 +1,4 @@
-import type { DiskFlow, FlowBand, Stretch } from '@ulvane/core';
+import type { DiskFlow, FlowBand, Stretch } from '@ulvane/core/disk';
 import { scaleLinear, type ScaleLinear } from 'd3-scale';
 import { area, curveBumpX } from 'd3-shape';
 

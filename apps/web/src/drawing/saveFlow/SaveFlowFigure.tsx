@@ -1,4 +1,5 @@
-import { printBytes, printCount, type Destination, type FlowBox, type SaveFlow } from '@ulvane/core';
+import type { Destination, FlowBox, SaveFlow } from '@ulvane/core/backup';
+import { printBytes, printCount } from '@ulvane/core/quantity';
 import { useId } from 'react';
 import { ProofMark } from '../ProofMark';
 import { ribbon, type Stretch } from '../ribbon';

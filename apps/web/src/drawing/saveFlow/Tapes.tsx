@@ -1,4 +1,5 @@
-import { printBytes, type SaveFlow } from '@ulvane/core';
+import type { SaveFlow } from '@ulvane/core/backup';
+import { printBytes } from '@ulvane/core/quantity';
 import type { FlowLayout } from './layout';
 
 const left = 92;

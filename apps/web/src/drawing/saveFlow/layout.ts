@@ -1,4 +1,4 @@
-import type { SaveFlow } from '@ulvane/core';
+import type { SaveFlow } from '@ulvane/core/backup';
 import type { Stretch } from '../ribbon';
 import { stack } from '../stack';
 

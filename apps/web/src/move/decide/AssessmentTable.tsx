@@ -1,4 +1,5 @@
-import { findRelease, releaseTitle, supportedUntil, type Assessment } from '@ulvane/core';
+import type { Assessment } from '@ulvane/core/assess';
+import { findRelease, releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
 import { useState } from 'react';
 import { useOpenMove } from '../MoveContext';
 import { Judgements } from '../../drawing/Judgements';

@@ -1,4 +1,5 @@
-import { printMinutes, type Candidate } from '@ulvane/core';
+import { printMinutes } from '@ulvane/core/quantity';
+import type { Candidate } from '@ulvane/core/route';
 import { HandsBar } from '../../drawing/HandsBar';
 import type { ChangeText } from '../../workers/choice.worker';
 import { CandidateDetails } from './CandidateDetails';

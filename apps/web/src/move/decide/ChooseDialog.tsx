@@ -1,5 +1,6 @@
 import { api } from '@ulvane/contract';
-import { bringingsFor, contextFor, routes, type BringingId, type Candidate } from '@ulvane/core';
+import type { BringingId } from '@ulvane/core/catalogue';
+import { bringingsFor, contextFor, routes, type Candidate } from '@ulvane/core/route';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';

@@ -1,4 +1,5 @@
-import { printMinutes, unbeaten, type Candidate } from '@ulvane/core';
+import { printMinutes } from '@ulvane/core/quantity';
+import { unbeaten, type Candidate } from '@ulvane/core/route';
 import { Gem } from 'lucide-react';
 import { Fragment, useId, useMemo, useState } from 'react';
 import { HandsBar } from '../../drawing/HandsBar';

@@ -1,5 +1,7 @@
-import type { Candidate } from '@ulvane/core';
-import { isClosed, isApart, blockingUnknowns, type FactKey } from '@ulvane/core';
+import type { Candidate } from '@ulvane/core/route';
+import { isClosed } from '@ulvane/core/record';
+import { isApart, blockingUnknowns } from '@ulvane/core/route';
+import type { FactKey } from '@ulvane/core/survey';
 import { BlockingUnknowns } from '../survey/BlockingUnknowns';
 import { EnterFact } from '../survey/EnterFact';
 import { useMemo, useState } from 'react';

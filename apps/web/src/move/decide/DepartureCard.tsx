@@ -1,5 +1,6 @@
 import { api } from '@ulvane/contract';
-import { practiceLabel, practiceSettings, practiceTexts, type PracticeSetting, isClosed } from '@ulvane/core';
+import { practiceLabel, practiceSettings, practiceTexts, type PracticeSetting } from '@ulvane/core/practice';
+import { isClosed } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,4 +1,5 @@
-import { findRelease, rankFixes, releaseTitle, supportDaysLeft, type Assessment } from '@ulvane/core';
+import { rankFixes, type Assessment } from '@ulvane/core/assess';
+import { findRelease, releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
 import { useNow } from '../../api/useNow';
 import { useOpenMove } from '../MoveContext';
 

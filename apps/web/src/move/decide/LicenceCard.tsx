@@ -1,11 +1,6 @@
-import {
-  activationTexts,
-  findRelease,
-  readLicence,
-  releaseTitle,
-  supportDaysLeft,
-  valueOf,
-} from '@ulvane/core';
+import { findRelease, releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
+import { activationTexts, readLicence } from '@ulvane/core/route';
+import { valueOf } from '@ulvane/core/survey';
 import { useNow } from '../../api/useNow';
 import { useOpenMove } from '../MoveContext';
 import { VerdictSign } from '../../drawing/verdicts';

@@ -1,11 +1,6 @@
-import {
-  termLabels,
-  weightLimits,
-  type Choice,
-  type DecideInput,
-  type FactKey,
-  type FactThatTurns,
-} from '@ulvane/core';
+import { termLabels } from '@ulvane/core/practice';
+import { weightLimits, type Choice, type DecideInput, type FactThatTurns } from '@ulvane/core/route';
+import type { FactKey } from '@ulvane/core/survey';
 import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { useWhatWouldChange } from '../../workers/useChoiceWork';

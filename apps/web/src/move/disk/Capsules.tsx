@@ -1,5 +1,5 @@
 import { Instant } from '../../shell/Instant';
-import { diskMark, type Disk } from '@ulvane/core';
+import { diskMark, type Disk } from '@ulvane/core/survey';
 import { DownloadLink } from '../../disk/DownloadLink';
 import { useOpenMove } from '../MoveContext';
 

@@ -1,4 +1,6 @@
-import { diskToWrite, routes, systemDisk, valueOf } from '@ulvane/core';
+import { routes } from '@ulvane/core/route';
+import { diskToWrite } from '@ulvane/core/runbook';
+import { systemDisk, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';

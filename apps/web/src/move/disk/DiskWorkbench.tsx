@@ -1,23 +1,17 @@
 import { dequal } from 'dequal';
 import { api } from '@ulvane/contract';
 import {
-  diskBytes,
-  diskBytesPerSecond,
-  diskMark,
-  diskWorkContext,
   planTableConversion,
-  printBothUnits,
-  promisedPartitions,
   sameSize,
   surveyedFromTable,
   tableFromSurvey,
-  valueOf,
   type ConversionOutcome,
-  type Disk,
-  type DiskWork,
   type Resolution,
-  isClosed,
-} from '@ulvane/core';
+} from '@ulvane/core/disk';
+import { printBothUnits } from '@ulvane/core/quantity';
+import { diskWorkContext, isClosed } from '@ulvane/core/record';
+import { diskBytesPerSecond, promisedPartitions, type DiskWork } from '@ulvane/core/runbook';
+import { diskBytes, diskMark, valueOf, type Disk } from '@ulvane/core/survey';
 import { useCallback, useMemo } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';

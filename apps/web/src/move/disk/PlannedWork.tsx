@@ -1,5 +1,7 @@
 import { Instant } from '../../shell/Instant';
-import { diskMark, diskWorkOf, routes } from '@ulvane/core';
+import { diskWorkOf } from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { diskMark } from '@ulvane/core/survey';
 import { useMemo } from 'react';
 import Button from 'react-bootstrap/Button';
 import { ProblemList } from '../../disk/ProblemList';

@@ -1,4 +1,5 @@
-import { filesFlow, printCount } from '@ulvane/core';
+import { printCount } from '@ulvane/core/quantity';
+import { filesFlow } from '@ulvane/core/record';
 import { FilesFlowFigure } from '../../drawing/filesFlow/FilesFlowFigure';
 import { useOpenMove } from '../MoveContext';
 

@@ -1,13 +1,13 @@
 import { api } from '@ulvane/contract';
 import {
-  addDays,
   copyGrades,
   countGrades,
   gradeOf,
   nextWipe,
   retentionSentence,
   type Destination,
-} from '@ulvane/core';
+} from '@ulvane/core/backup';
+import { addDays } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

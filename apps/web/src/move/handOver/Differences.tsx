@@ -1,5 +1,7 @@
 import { api, type DifferenceGroup } from '@ulvane/contract';
-import { describeKind, printBytes, type DifferenceKind, type Reconciled } from '@ulvane/core';
+import { describeKind, type DifferenceKind } from '@ulvane/core/manifest';
+import { printBytes } from '@ulvane/core/quantity';
+import type { Reconciled } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { beforeSignOff, handoverSheet, isClosed } from '@ulvane/core';
+import { beforeSignOff, handoverSheet, isClosed } from '@ulvane/core/record';
 import { Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';

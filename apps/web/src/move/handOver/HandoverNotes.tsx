@@ -1,5 +1,7 @@
 import { api } from '@ulvane/contract';
-import { accountFor, listOf, printBothUnits, printCount, printExactBytes } from '@ulvane/core';
+import { listOf } from '@ulvane/core/backup';
+import { printBothUnits, printCount, printExactBytes } from '@ulvane/core/quantity';
+import { accountFor } from '@ulvane/core/record';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';

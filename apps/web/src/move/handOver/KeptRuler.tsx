@@ -1,4 +1,4 @@
-import { addDays, daysBetween } from '@ulvane/core';
+import { addDays, daysBetween } from '@ulvane/core/quantity';
 import { scaleLinear } from 'd3-scale';
 
 const width = 370;

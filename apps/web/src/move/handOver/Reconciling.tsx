@@ -1,13 +1,7 @@
 import { Instant } from '../../shell/Instant';
-import {
-  accountFor,
-  differenceCount,
-  listOf,
-  noiseRules,
-  reconciledSentence,
-  type DataSet,
-  isClosed,
-} from '@ulvane/core';
+import { listOf, type DataSet } from '@ulvane/core/backup';
+import { noiseRules } from '@ulvane/core/manifest';
+import { accountFor, differenceCount, reconciledSentence, isClosed } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { api } from '@ulvane/contract';

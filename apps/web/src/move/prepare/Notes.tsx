@@ -1,15 +1,11 @@
-import { printInstantIn } from '@ulvane/core';
+import { printInstantIn } from '@ulvane/core/quantity';
 import { useZone } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
-import {
-  activationKinds,
-  routes,
-  diskToWrite,
-  valueOf,
-  diskMark,
-  type Activation,
-  isClosed,
-} from '@ulvane/core';
+import { activationKinds, type Activation } from '@ulvane/core/catalogue';
+import { isClosed } from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { diskToWrite } from '@ulvane/core/runbook';
+import { valueOf, diskMark } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

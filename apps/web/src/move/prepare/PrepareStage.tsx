@@ -1,15 +1,10 @@
 import { Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
-import {
-  bootKeys,
-  bringings,
-  firmwareSwitches,
-  printBothUnits,
-  routes,
-  stickPlan,
-  switchTitle,
-  isClosed,
-} from '@ulvane/core';
+import { bootKeys, firmwareSwitches, switchTitle } from '@ulvane/core/firmware';
+import { stickPlan } from '@ulvane/core/media';
+import { printBothUnits } from '@ulvane/core/quantity';
+import { isClosed } from '@ulvane/core/record';
+import { bringings, routes } from '@ulvane/core/route';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';

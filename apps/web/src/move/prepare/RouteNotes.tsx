@@ -1,5 +1,6 @@
 import type { api } from '@ulvane/contract';
-import { isolationIds, isolationTexts, type Preparation, type RouteDefinition } from '@ulvane/core';
+import type { RouteDefinition } from '@ulvane/core/route';
+import { isolationIds, isolationTexts, type Preparation } from '@ulvane/core/runbook';
 import Form from 'react-bootstrap/Form';
 import type { z } from 'zod';
 import { useOpenMove } from '../MoveContext';

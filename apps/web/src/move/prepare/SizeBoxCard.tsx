@@ -1,5 +1,7 @@
 import { api } from '@ulvane/contract';
-import { printExactBytes, type Release, isClosed } from '@ulvane/core';
+import type { Release } from '@ulvane/core/catalogue';
+import { printExactBytes } from '@ulvane/core/quantity';
+import { isClosed } from '@ulvane/core/record';
 import Button from 'react-bootstrap/Button';
 import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';

@@ -1,12 +1,12 @@
+import { printCount } from '@ulvane/core/quantity';
 import {
   isException,
-  printCount,
   proofOf,
   stageTitles,
   type ChainFault,
   type ChainLine,
   type LogRow,
-} from '@ulvane/core';
+} from '@ulvane/core/record';
 import { useState, type KeyboardEvent } from 'react';
 import { ProofMark } from '../../drawing/ProofMark';
 import { Instant } from '../../shell/Instant';

@@ -1,14 +1,6 @@
 import { api, type LogRecord } from '@ulvane/contract';
-import {
-  foldLog,
-  isException,
-  printClockIn,
-  printInstantIn,
-  lineProofs,
-  printCount,
-  proofOf,
-  type LineProof,
-} from '@ulvane/core';
+import { printClockIn, printInstantIn, printCount } from '@ulvane/core/quantity';
+import { foldLog, isException, lineProofs, proofOf, type LineProof } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';

@@ -1,5 +1,5 @@
 import type { LogRecord } from '@ulvane/contract';
-import { checkChain, recordHashOf, type ChainCheck } from '@ulvane/core';
+import { checkChain, recordHashOf, type ChainCheck } from '@ulvane/core/record';
 import { createSHA256 } from 'hash-wasm';
 import { useEffect, useState } from 'react';
 

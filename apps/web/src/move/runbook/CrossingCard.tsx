@@ -1,18 +1,9 @@
-import {
-  deviceTitle,
-  diskBytes,
-  diskMark,
-  diskToWrite,
-  gibibyteBytes,
-  meantBy,
-  printBytes,
-  routes,
-  valueOf,
-  type Crossing,
-  type GateReading,
-  type Runbook,
-  type Step,
-} from '@ulvane/core';
+import { meantBy } from '@ulvane/core/disk';
+import { gibibyteBytes, printBytes } from '@ulvane/core/quantity';
+import { deviceTitle, type GateReading } from '@ulvane/core/record';
+import { routes } from '@ulvane/core/route';
+import { diskToWrite, type Crossing, type Runbook, type Step } from '@ulvane/core/runbook';
+import { diskBytes, diskMark, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';

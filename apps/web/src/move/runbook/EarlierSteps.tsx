@@ -1,5 +1,5 @@
 import { Instant } from '../../shell/Instant';
-import { isSigned } from '@ulvane/core';
+import { isSigned } from '@ulvane/core/runbook';
 import { useOpenMove } from '../MoveContext';
 
 /** Steps signed under an earlier plan that the present one does not have: they were done, and stay told. */

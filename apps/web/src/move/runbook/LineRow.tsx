@@ -1,4 +1,5 @@
-import type { GateId, GateReading } from '@ulvane/core';
+import type { GateReading } from '@ulvane/core/record';
+import type { GateId } from '@ulvane/core/runbook';
 import { Check, CircleDashed, ShieldAlert } from 'lucide-react';
 import Button from 'react-bootstrap/Button';
 import { ProofMark } from '../../drawing/ProofMark';

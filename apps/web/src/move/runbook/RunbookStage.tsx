@@ -1,15 +1,7 @@
 import { api } from '@ulvane/contract';
-import {
-  lineCrossed,
-  printMinutes,
-  stageTitles,
-  totalMinutes,
-  custodyNow,
-  readCopies,
-  type GateId,
-  type Step,
-  isClosed,
-} from '@ulvane/core';
+import { printMinutes } from '@ulvane/core/quantity';
+import { stageTitles, readCopies, isClosed } from '@ulvane/core/record';
+import { lineCrossed, totalMinutes, custodyNow, type GateId, type Step } from '@ulvane/core/runbook';
 import { Printer } from 'lucide-react';
 import { Fragment, useState } from 'react';
 import Button from 'react-bootstrap/Button';

@@ -1,4 +1,4 @@
-import type { PlanDifference } from '@ulvane/core';
+import type { PlanDifference } from '@ulvane/core/runbook';
 import Button from 'react-bootstrap/Button';
 
 /** Says that the plan no longer fits what is known, and what differs. */

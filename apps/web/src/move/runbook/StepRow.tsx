@@ -1,13 +1,7 @@
 import { Instant } from '../../shell/Instant';
-import {
-  addMinutes,
-  minutesBetween,
-  standingOf,
-  tooEarly,
-  troubles,
-  type Step,
-  type StepStanding,
-} from '@ulvane/core';
+import { addMinutes, minutesBetween } from '@ulvane/core/quantity';
+import { tooEarly } from '@ulvane/core/record';
+import { standingOf, troubles, type Step, type StepStanding } from '@ulvane/core/runbook';
 import { Lock } from 'lucide-react';
 import { useState } from 'react';
 import { useDraft } from '../../shell/useDraft';

@@ -1,4 +1,4 @@
-import { listOf, type NextOnSave } from '@ulvane/core';
+import { listOf, type NextOnSave } from '@ulvane/core/backup';
 import { FileListDialog } from '../../files/FileListDialog';
 import { useOpenMove } from '../MoveContext';
 

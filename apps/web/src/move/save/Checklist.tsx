@@ -1,5 +1,6 @@
 import { api } from '@ulvane/contract';
-import { checklistOf, type ChecklistLine, isClosed } from '@ulvane/core';
+import { checklistOf, type ChecklistLine } from '@ulvane/core/backup';
+import { isClosed } from '@ulvane/core/record';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useChange } from '../../api/useMove';

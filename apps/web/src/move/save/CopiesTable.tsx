@@ -1,11 +1,6 @@
-import {
-  listOf,
-  printBothUnits,
-  printCount,
-  type CopiesOfDataSet,
-  type DataSet,
-  isClosed,
-} from '@ulvane/core';
+import { listOf, type CopiesOfDataSet, type DataSet } from '@ulvane/core/backup';
+import { printBothUnits, printCount } from '@ulvane/core/quantity';
+import { isClosed } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useMay } from '../../api/useSession';

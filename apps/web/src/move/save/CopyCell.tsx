@@ -6,7 +6,7 @@ import {
   type CountedCopy,
   type DataSet,
   type Destination,
-} from '@ulvane/core';
+} from '@ulvane/core/backup';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useChange } from '../../api/useMove';

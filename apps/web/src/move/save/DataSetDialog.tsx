@@ -1,4 +1,5 @@
-import { dataSetKinds, printExactBytes, type DataSet } from '@ulvane/core';
+import { dataSetKinds, type DataSet } from '@ulvane/core/backup';
+import { printExactBytes } from '@ulvane/core/quantity';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { Field } from '../../shell/Field';

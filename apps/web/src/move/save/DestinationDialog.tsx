@@ -1,4 +1,6 @@
-import { fileSystems, linkClasses, mediumClasses, printExactBytes, type Destination } from '@ulvane/core';
+import { linkClasses, mediumClasses, type Destination } from '@ulvane/core/backup';
+import { fileSystems } from '@ulvane/core/catalogue';
+import { printExactBytes } from '@ulvane/core/quantity';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { clusterChoices, clusterFrom, linkNames, mediumNames } from '../../drives/words';

@@ -1,19 +1,16 @@
 import { api } from '@ulvane/contract';
 import {
-  fileSystems,
   fitOf,
   learntCopyTime,
   learntSentence,
-  printBothUnits,
-  printCount,
-  printMinutes,
   slugOf,
   sourceMedium,
-  systemDisk,
-  valueOf,
   type Destination,
-  isClosed,
-} from '@ulvane/core';
+} from '@ulvane/core/backup';
+import { fileSystems } from '@ulvane/core/catalogue';
+import { printBothUnits, printCount, printMinutes } from '@ulvane/core/quantity';
+import { isClosed } from '@ulvane/core/record';
+import { systemDisk, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useChange } from '../../api/useMove';

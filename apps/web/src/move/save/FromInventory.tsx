@@ -1,4 +1,5 @@
-import { printBothUnits, slugOf, type Destination } from '@ulvane/core';
+import { slugOf, type Destination } from '@ulvane/core/backup';
+import { printBothUnits } from '@ulvane/core/quantity';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { useDrives } from '../../api/useDrives';
 import { useOpenMove } from '../MoveContext';

@@ -1,5 +1,8 @@
 import { api } from '@ulvane/contract';
-import { fileSystems, formulaCell, printCount, type Destination } from '@ulvane/core';
+import type { Destination } from '@ulvane/core/backup';
+import { fileSystems } from '@ulvane/core/catalogue';
+import { formulaCell } from '@ulvane/core/outcome';
+import { printCount } from '@ulvane/core/quantity';
 import Papa from 'papaparse';
 import Button from 'react-bootstrap/Button';
 import { useChange } from '../../api/useMove';

@@ -1,5 +1,5 @@
-import { nextOnSave, type NextOnSave, type SaveFlow } from '@ulvane/core';
-import type { CopiesOfDataSet } from '@ulvane/core';
+import { nextOnSave, type NextOnSave, type SaveFlow } from '@ulvane/core/backup';
+import type { CopiesOfDataSet } from '@ulvane/core/backup';
 import Button from 'react-bootstrap/Button';
 import { useOpenMove } from '../MoveContext';
 

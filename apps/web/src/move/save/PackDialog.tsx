@@ -1,4 +1,5 @@
-import { printBothUnits, type CopiesOfDataSet } from '@ulvane/core';
+import type { CopiesOfDataSet } from '@ulvane/core/backup';
+import { printBothUnits } from '@ulvane/core/quantity';
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';

@@ -1,17 +1,16 @@
 import { api } from '@ulvane/contract';
 import {
-  custodyNow,
   proposeDataSets,
-  readCopies,
   saveFlow,
   scopeNotices,
   slugOf,
   usedPartitions,
-  printBothUnits,
   type DataSet,
   type NextOnSave,
-  isClosed,
-} from '@ulvane/core';
+} from '@ulvane/core/backup';
+import { printBothUnits } from '@ulvane/core/quantity';
+import { readCopies, isClosed } from '@ulvane/core/record';
+import { custodyNow } from '@ulvane/core/runbook';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';

@@ -1,5 +1,6 @@
 import { api } from '@ulvane/contract';
-import { listOf, type DataSet, type Move } from '@ulvane/core';
+import { listOf, type DataSet } from '@ulvane/core/backup';
+import type { Move } from '@ulvane/core/record';
 import { addressOf } from '../../api/call';
 import type { Listed } from '../../workers/files.worker';
 

@@ -1,5 +1,5 @@
 import { api, type MoveView } from '@ulvane/contract';
-import type { DataSet, PackHelp, Packing, TreeNode } from '@ulvane/core';
+import type { DataSet, PackHelp, Packing, TreeNode } from '@ulvane/core/backup';
 import { call } from '../../api/call';
 
 export type Proposal = {

@@ -1,4 +1,4 @@
-import { listOf, type Destination, type FileFit } from '@ulvane/core';
+import { listOf, type Destination, type FileFit } from '@ulvane/core/backup';
 import useSWRImmutable from 'swr/immutable';
 import { withFilesWork } from '../../files/filesWork';
 import { useOpenMove } from '../MoveContext';

@@ -1,4 +1,6 @@
-import { printCount, type BlockingUnknown, type FactKey } from '@ulvane/core';
+import { printCount } from '@ulvane/core/quantity';
+import type { BlockingUnknown } from '@ulvane/core/route';
+import type { FactKey } from '@ulvane/core/survey';
 
 type BlockingUnknownsProps = {
   readonly unknowns: readonly BlockingUnknown[];

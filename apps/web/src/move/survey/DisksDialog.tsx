@@ -1,15 +1,13 @@
 import { api } from '@ulvane/contract';
+import { printBothUnits, printBytes, printExactBytes } from '@ulvane/core/quantity';
 import {
   describeDisk,
   diskMark,
-  printBothUnits,
-  printBytes,
-  printExactBytes,
   partitionBytes,
   valueOf,
   type Disk,
   type Partition,
-} from '@ulvane/core';
+} from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

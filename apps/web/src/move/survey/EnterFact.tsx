@@ -1,4 +1,4 @@
-import type { FactKey } from '@ulvane/core';
+import type { FactKey } from '@ulvane/core/survey';
 import { DisksDialog } from './DisksDialog';
 import { FactDialog } from './FactDialog';
 

@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { factTexts, type FactKey } from '@ulvane/core';
+import { factTexts, type FactKey } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

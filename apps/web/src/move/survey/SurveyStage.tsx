@@ -1,7 +1,8 @@
 import { Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
+import { isClosed } from '@ulvane/core/record';
+import { blockingUnknowns } from '@ulvane/core/route';
 import {
-  blockingUnknowns,
   completeness,
   contradictionsOf,
   describeFact,
@@ -10,8 +11,7 @@ import {
   factTexts,
   valueOf,
   type FactKey,
-  isClosed,
-} from '@ulvane/core';
+} from '@ulvane/core/survey';
 import { useState } from 'react';
 import { useMay } from '../../api/useSession';
 import { useChange } from '../../api/useMove';

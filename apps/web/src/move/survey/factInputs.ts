@@ -1,12 +1,6 @@
-import {
-  activationKinds,
-  printExactBytes,
-  releaseTitle,
-  valueOf,
-  type Catalogue,
-  type FactKey,
-  type Facts,
-} from '@ulvane/core';
+import { activationKinds, releaseTitle, type Catalogue } from '@ulvane/core/catalogue';
+import { printExactBytes } from '@ulvane/core/quantity';
+import { valueOf, type FactKey, type Facts } from '@ulvane/core/survey';
 import type { Sizes } from '../../shell/useSizes';
 
 type Option = { readonly value: string; readonly label: string };

@@ -1,4 +1,4 @@
-import { secretKinds, type Secret } from '@ulvane/core';
+import { secretKinds, type Secret } from '@ulvane/core/record';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';

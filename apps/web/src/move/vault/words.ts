@@ -1,4 +1,4 @@
-import type { SecretKind } from '@ulvane/core';
+import type { SecretKind } from '@ulvane/core/record';
 
 export const secretWords: Readonly<Record<SecretKind, string>> = {
   'licence-key': 'licence key',
