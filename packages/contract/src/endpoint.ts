@@ -1,5 +1,6 @@
 import type { Role } from '@ulvane/core/record';
 import { z } from 'zod';
+import type { ParamName, PathParams } from './path';
 
 /** What an API token may be made for: looking, changing, and the vault. */
 export const tokenScopes = ['read', 'write', 'vault'] as const;
@@ -12,17 +13,18 @@ export type Endpoint<
   Body extends z.ZodType = z.ZodType,
   Query extends z.ZodType = z.ZodType,
   Response extends z.ZodType = z.ZodType,
+  Path extends string = string,
 > = {
   readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
   /** Below `/api/v1`, with `:parameters`. */
-  readonly path: string;
+  readonly path: Path;
   readonly summary: string;
   readonly access: Access;
   readonly body: Body;
   readonly query: Query;
   readonly response: Response;
-  /** Schemas of path parameters, where `pathSchemas` is not what they are. */
-  readonly params?: Readonly<Record<string, z.ZodType<string>>>;
+  /** Schemas of path parameters, where their name alone does not say what they are. */
+  readonly params?: { readonly [Name in ParamName<Path>]?: z.ZodType<string> };
   /** How large a body may be; else as `bodyLimitOf` says. */
   readonly limitBytes?: number;
   /** What an API token needs; else `read` for GET and `write` for the rest. `session`: no token does. */
@@ -34,23 +36,25 @@ export type Endpoint<
 };
 
 /** One entry of the API: the server serves it, the page calls it, OpenAPI describes it. */
-export function endpoint<B extends z.ZodType, Q extends z.ZodType, R extends z.ZodType>(
-  entry: Endpoint<B, Q, R>,
-): Endpoint<B, Q, R> {
+export function endpoint<
+  B extends z.ZodType,
+  Q extends z.ZodType,
+  R extends z.ZodType,
+  const P extends string,
+>(entry: Endpoint<B, Q, R, P>): Endpoint<B, Q, R, P> {
   return entry;
 }
 
-/**
- * Fills a path's parameters.
- * @example pathOf('/moves/:reference', { reference: 'MV-0042' }) // '/moves/MV-0042'
- */
-export function pathOf(path: string, parameters: Readonly<Record<string, string>>): string {
-  return path.replace(/:([a-zA-Z]+)/g, (_whole, name: string) => {
-    const value = parameters[name];
-    if (value === undefined) throw new RangeError(`the path ${path} needs ${name}`);
-    return encodeURIComponent(value);
-  });
-}
+/** What has to be given to call an entry; parameters only and always where its path has some. */
+export type Given<E extends Endpoint> = {
+  readonly body?: z.input<E['body']>;
+  readonly query?: z.input<E['query']>;
+} & ([ParamName<E['path']>] extends [never]
+  ? { readonly params?: never }
+  : { readonly params: PathParams<E['path']> });
+
+/** As arguments: nothing has to be given where the path has no parameters. */
+export type Giving<E extends Endpoint> = [ParamName<E['path']>] extends [never] ? [Given<E>?] : [Given<E>];
 
 const kib = 1024;
 
@@ -65,7 +69,7 @@ export function tokenNeed(entry: Pick<Endpoint, 'method' | 'token'>): TokenScope
 }
 
 /** Schemas of path parameters by their names. Well-formed; whether there is such a thing is another question. */
-export const pathSchemas: Readonly<Record<string, z.ZodType<string>>> = {
+const byName: Readonly<Record<string, z.ZodType<string>>> = {
   reference: z.string().regex(/^[A-Za-z]{1,4}-[0-9]{1,9}$/, 'A reference is written like MV-0042.'),
   id: z.uuid('An id is a UUID, as the list that it comes from says.'),
   listId: z.uuid('A list’s id is a UUID, as the move says.'),
@@ -74,6 +78,14 @@ export const pathSchemas: Readonly<Record<string, z.ZodType<string>>> = {
   gateId: z.string().max(60),
   kind: z.string().max(60),
 };
+
+const anyText = z.string().max(200);
+
+/** How a parameter of an entry's path is read. */
+export function parameterSchema(entry: Pick<Endpoint, 'params'>, name: string): z.ZodType<string> {
+  const own = new Map<string, z.ZodType<string>>(Object.entries(entry.params ?? {}));
+  return own.get(name) ?? byName[name] ?? anyText;
+}
 
 /** For ids that are names, such as those of the catalogue. */
 export const nameInPath = z.string().min(1).max(80);

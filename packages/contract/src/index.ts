@@ -2,13 +2,15 @@
 export { api } from './api';
 export {
   type Endpoint,
+  type Given,
+  type Giving,
   type TokenScope,
   bodyLimitOf,
-  pathOf,
-  pathSchemas,
+  parameterSchema,
   tokenNeed,
   tokenScopes,
 } from './endpoint';
+export { type PathParams, pathOf } from './path';
 export {
   type DifferenceGroup,
   type DifferenceLine,

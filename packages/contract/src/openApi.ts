@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { api } from './api';
-import { pathSchemas, tokenNeed, type Endpoint } from './endpoint';
+import { parameterSchema, tokenNeed, type Endpoint } from './endpoint';
 import { MoveListSchema } from './fleetShapes';
 import { ProblemDetailsSchema } from './problem';
 import { AccountSchema, HouseSchema, MoveViewSchema, SessionSchema, TodaySchema } from './shapes';
@@ -36,7 +36,7 @@ function parametersOf(entry: Endpoint): JsonObject[] {
     name,
     in: 'path',
     required: true,
-    schema: schemaOf(entry.params?.[name ?? ''] ?? pathSchemas[name ?? ''] ?? z.string(), 'input'),
+    schema: schemaOf(parameterSchema(entry, name ?? ''), 'input'),
   }));
   const shape = entry.query instanceof z.ZodObject ? entry.query.shape : {};
   const inQuery = Object.entries(shape).map(([name, schema]) => ({

@@ -17,27 +17,24 @@ export class AccountsController {
   }
 
   @Serves(api.addAccount)
-  add(
-    @Input(api.addAccount) { body }: InputOf<typeof api.addAccount>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<Account> {
+  add(@Input() { body }: InputOf<typeof api.addAccount>, @Actor() actor: ActorOfRequest): Promise<Account> {
     return this.accounts.add(body.name, body.role, body.password, actor.name);
   }
 
   @Serves(api.setAccount)
   set(
-    @Input(api.setAccount) { body, params }: InputOf<typeof api.setAccount>,
+    @Input() { body, params }: InputOf<typeof api.setAccount>,
     @Actor() actor: ActorOfRequest,
   ): Promise<Account> {
-    return this.accounts.setDisabled(params.id ?? '', body.version, body.disabled, actor.name);
+    return this.accounts.setDisabled(params.id, body.version, body.disabled, actor.name);
   }
 
   @Serves(api.offerReset)
   offerReset(
-    @Input(api.offerReset) { body, params }: InputOf<typeof api.offerReset>,
+    @Input() { body, params }: InputOf<typeof api.offerReset>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ path: string; until: string }> {
-    return this.accounts.offerReset(params.id ?? '', body.version, actor.name);
+    return this.accounts.offerReset(params.id, body.version, actor.name);
   }
 
   @Serves(api.apiTokens)
@@ -47,7 +44,7 @@ export class AccountsController {
 
   @Serves(api.addApiToken)
   async addToken(
-    @Input(api.addApiToken) { body }: InputOf<typeof api.addApiToken>,
+    @Input() { body }: InputOf<typeof api.addApiToken>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ tokens: ApiToken[]; token: string }> {
     const token = await this.tokens.add(actor, body.name, body.scope);
@@ -56,10 +53,10 @@ export class AccountsController {
 
   @Serves(api.revokeApiToken)
   async revokeToken(
-    @Input(api.revokeApiToken) { params }: InputOf<typeof api.revokeApiToken>,
+    @Input() { params }: InputOf<typeof api.revokeApiToken>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ tokens: ApiToken[] }> {
-    await this.tokens.revoke(actor, params.id ?? '');
+    await this.tokens.revoke(actor, params.id);
     return { tokens: await this.tokens.list(actor) };
   }
 }

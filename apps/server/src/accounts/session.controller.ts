@@ -25,14 +25,14 @@ export class SessionController {
   ) {}
 
   @Serves(api.session)
-  async read(@Req() request: Request): Promise<Session> {
+  async read(@Input() _input: InputOf<typeof api.session>, @Req() request: Request): Promise<Session> {
     const signedIn = request.session.account ? await this.accounts.find(request.session.account.id) : null;
     return this.viewOf(signedIn && !signedIn.disabled ? signedIn : null);
   }
 
   @Serves(api.signIn)
   async signIn(
-    @Input(api.signIn) { body }: InputOf<typeof api.signIn>,
+    @Input() { body }: InputOf<typeof api.signIn>,
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<Session> {
@@ -61,6 +61,7 @@ export class SessionController {
 
   @Serves(api.signOut)
   async signOut(
+    @Input() _input: InputOf<typeof api.signOut>,
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<{ done: true }> {
@@ -74,7 +75,7 @@ export class SessionController {
   /** Sets the house up: the link is used, and the first lead made, together or not at all. */
   @Serves(api.setUp)
   async setUp(
-    @Input(api.setUp) { body }: InputOf<typeof api.setUp>,
+    @Input() { body }: InputOf<typeof api.setUp>,
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<Session> {
@@ -91,7 +92,7 @@ export class SessionController {
 
   @Serves(api.changePassword)
   async changePassword(
-    @Input(api.changePassword) { body }: InputOf<typeof api.changePassword>,
+    @Input() { body }: InputOf<typeof api.changePassword>,
     @Actor() actor: ActorOfRequest,
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
@@ -106,7 +107,7 @@ export class SessionController {
 
   @Serves(api.resetPassword)
   async reset(
-    @Input(api.resetPassword) { body }: InputOf<typeof api.resetPassword>,
+    @Input() { body }: InputOf<typeof api.resetPassword>,
     @Req() request: Request,
   ): Promise<{ done: true }> {
     await this.throttle.count([{ what: 'link', key: request.ip ?? '' }]);

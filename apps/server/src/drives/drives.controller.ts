@@ -13,15 +13,13 @@ export class DrivesController {
   }
 
   @Serves(api.putDrive)
-  put(@Input(api.putDrive) { params, body }: InputOf<typeof api.putDrive>): Promise<DriveView> {
-    return this.service.put(params.id ?? '', body.version, body.drive);
+  put(@Input() { params, body }: InputOf<typeof api.putDrive>): Promise<DriveView> {
+    return this.service.put(params.id, body.version, body.drive);
   }
 
   @Serves(api.removeDrive)
-  async remove(
-    @Input(api.removeDrive) { params, body }: InputOf<typeof api.removeDrive>,
-  ): Promise<{ drives: DriveView[] }> {
-    await this.service.remove(params.id ?? '', body.version);
+  async remove(@Input() { params, body }: InputOf<typeof api.removeDrive>): Promise<{ drives: DriveView[] }> {
+    await this.service.remove(params.id, body.version);
     return this.list();
   }
 }

@@ -41,13 +41,13 @@ export class FilesController {
 
   @Serves(api.takeFileList)
   take(
-    @Input(api.takeFileList) { params, query }: InputOf<typeof api.takeFileList>,
+    @Input() { params, query }: InputOf<typeof api.takeFileList>,
     @Actor() actor: ActorOfRequest,
     @Req() request: Request,
   ): Promise<MoveView> {
     const { version, dataSetId, role, destinationId, source, sampledFrom } = query;
     return this.lists.take(
-      params.reference ?? '',
+      params.reference,
       version,
       actor,
       {
@@ -62,16 +62,14 @@ export class FilesController {
   }
 
   @Serves(api.files)
-  async files(@Input(api.files) { params, query }: InputOf<typeof api.files>): Promise<Files> {
-    const { head } = await this.reader.headOf(params.reference ?? '', params.listId ?? '');
+  async files(@Input() { params, query }: InputOf<typeof api.files>): Promise<Files> {
+    const { head } = await this.reader.headOf(params.reference, params.listId);
     return this.reader.files(head, query);
   }
 
   @Serves(api.exportFileList)
-  async export(
-    @Input(api.exportFileList) { params, query }: InputOf<typeof api.exportFileList>,
-  ): Promise<StreamableFile> {
-    const { move, head } = await this.reader.headOf(params.reference ?? '', params.listId ?? '');
+  async export(@Input() { params, query }: InputOf<typeof api.exportFileList>): Promise<StreamableFile> {
+    const { move, head } = await this.reader.headOf(params.reference, params.listId);
     return new StreamableFile(Readable.from(this.reader.text(move, head, query.format)), {
       type: query.format === 'csv' ? 'text/csv; charset=utf-8' : 'text/plain; charset=utf-8',
       disposition: `attachment; filename="${exportNames[query.format]}"`,
@@ -80,119 +78,117 @@ export class FilesController {
 
   @Serves(api.drawSample)
   async sample(
-    @Input(api.drawSample) { params, query }: InputOf<typeof api.drawSample>,
+    @Input() { params, query }: InputOf<typeof api.drawSample>,
   ): Promise<{ files: readonly FileEntry[]; total: number }> {
-    const { head } = await this.reader.headOf(params.reference ?? '', params.listId ?? '');
+    const { head } = await this.reader.headOf(params.reference, params.listId);
     return { files: await this.reader.sample(head, query.size), total: head.fileCount };
   }
 
   @Serves(api.compareCopy)
   check(
-    @Input(api.compareCopy) { params, body }: InputOf<typeof api.compareCopy>,
+    @Input() { params, body }: InputOf<typeof api.compareCopy>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.comparing.check(params.reference ?? '', body.version, actor, body);
+    return this.comparing.check(params.reference, body.version, actor, body);
   }
 
   @Serves(api.reconcile)
   reconcile(
-    @Input(api.reconcile) { params, body }: InputOf<typeof api.reconcile>,
+    @Input() { params, body }: InputOf<typeof api.reconcile>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.comparing.reconcile(params.reference ?? '', body.version, actor, body.dataSetId);
+    return this.comparing.reconcile(params.reference, body.version, actor, body.dataSetId);
   }
 
   @Serves(api.differenceGroups)
   async groups(
-    @Input(api.differenceGroups) { params }: InputOf<typeof api.differenceGroups>,
+    @Input() { params }: InputOf<typeof api.differenceGroups>,
   ): Promise<{ groups: DifferenceGroup[] }> {
-    await this.differences.known(params.reference ?? '', params.id ?? '');
-    return { groups: await this.differences.groups(params.id ?? '') };
+    await this.differences.known(params.reference, params.id);
+    return { groups: await this.differences.groups(params.id) };
   }
 
   @Serves(api.differences)
   async lines(
-    @Input(api.differences) { params, query }: InputOf<typeof api.differences>,
+    @Input() { params, query }: InputOf<typeof api.differences>,
   ): Promise<{ differences: DifferenceLine[] }> {
-    await this.differences.known(params.reference ?? '', params.id ?? '');
-    return { differences: await this.differences.differences(params.id ?? '', query) };
+    await this.differences.known(params.reference, params.id);
+    return { differences: await this.differences.differences(params.id, query) };
   }
 
   @Serves(api.explain)
   explain(
-    @Input(api.explain) { params, body }: InputOf<typeof api.explain>,
+    @Input() { params, body }: InputOf<typeof api.explain>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.differences.explain(params.reference ?? '', body.version, actor, params.id ?? '', body);
+    return this.differences.explain(params.reference, body.version, actor, params.id, body);
   }
 
   @Serves(api.differencesCsv)
   @Header('Content-Type', 'text/csv; charset=utf-8')
-  async csv(
-    @Input(api.differencesCsv) { params }: InputOf<typeof api.differencesCsv>,
-  ): Promise<StreamableFile> {
-    await this.differences.known(params.reference ?? '', params.id ?? '');
-    return new StreamableFile(Readable.from(this.differences.csv(params.id ?? '')), {
+  async csv(@Input() { params }: InputOf<typeof api.differencesCsv>): Promise<StreamableFile> {
+    await this.differences.known(params.reference, params.id);
+    return new StreamableFile(Readable.from(this.differences.csv(params.id)), {
       type: 'text/csv; charset=utf-8',
-      disposition: `attachment; filename="${params.reference ?? ''}-differences.csv"`,
+      disposition: `attachment; filename="${params.reference}-differences.csv"`,
     });
   }
 
   @Serves(api.splitDataSet)
   split(
-    @Input(api.splitDataSet) { params, body }: InputOf<typeof api.splitDataSet>,
+    @Input() { params, body }: InputOf<typeof api.splitDataSet>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      splitDataSet(move, params.id ?? '', body.parts, context),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      splitDataSet(move, params.id, body.parts, context),
     );
   }
 
   @Serves(api.joinDataSet)
   join(
-    @Input(api.joinDataSet) { params, body }: InputOf<typeof api.joinDataSet>,
+    @Input() { params, body }: InputOf<typeof api.joinDataSet>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      joinDataSet(move, params.id ?? '', context),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      joinDataSet(move, params.id, context),
     );
   }
 
   @Serves(api.answerForgotten)
   forgotten(
-    @Input(api.answerForgotten) { params, body }: InputOf<typeof api.answerForgotten>,
+    @Input() { params, body }: InputOf<typeof api.answerForgotten>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      answerForgotten(move, { id: params.id ?? '', reason: body.reason }, context),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      answerForgotten(move, { id: params.id, reason: body.reason }, context),
     );
   }
 
   @Serves(api.keepRenames)
   renames(
-    @Input(api.keepRenames) { params, body }: InputOf<typeof api.keepRenames>,
+    @Input() { params, body }: InputOf<typeof api.keepRenames>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move) => keepRenames(move, body));
+    return this.writer.change(params.reference, body.version, actor, (move) => keepRenames(move, body));
   }
 
   @Serves(api.keepBackup)
   keep(
-    @Input(api.keepBackup) { params, body }: InputOf<typeof api.keepBackup>,
+    @Input() { params, body }: InputOf<typeof api.keepBackup>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const { version, ...kept } = body;
-    return this.writer.change(params.reference ?? '', version, actor, (move, context) =>
+    return this.writer.change(params.reference, version, actor, (move, context) =>
       keepBackup(move, kept, context),
     );
   }
 
   @Serves(api.recordWipe)
   wipe(
-    @Input(api.recordWipe) { params, body }: InputOf<typeof api.recordWipe>,
+    @Input() { params, body }: InputOf<typeof api.recordWipe>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       recordWipe(move, body, context),
     );
   }

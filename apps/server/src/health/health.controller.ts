@@ -4,7 +4,7 @@ import type { Response } from 'express';
 import { DataSource } from 'typeorm';
 import { poolOf } from '../database/dataSource';
 import { Metrics } from '../http/metrics';
-import { Serves } from '../http/serves';
+import { Input, Serves, type InputOf } from '../http/serves';
 import { Reassessment } from '../moves/fleet/reassessment';
 import { VaultKeys } from '../vault/vaultKeys';
 
@@ -18,7 +18,7 @@ export class HealthController {
   ) {}
 
   @Serves(api.health)
-  async health(@Res({ passthrough: true }) response: Response): Promise<Health> {
+  async health(@Input() _input: InputOf<typeof api.health>, @Res({ passthrough: true }) response: Response): Promise<Health> {
     const { database, migrations, vault } = await this.read();
     const ok = database === 'up' && migrations.pending === 0 && vault.state === 'ok';
     if (!ok) response.status(503);

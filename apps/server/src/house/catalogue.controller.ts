@@ -3,9 +3,11 @@ import { api, type CatalogueChange, type HouseView } from '@ulvane/contract';
 import {
   catalogueKinds,
   exportCatalogue,
+  type CatalogueExportSchema,
   type CatalogueKind,
   type EntryChange,
 } from '@ulvane/core/catalogue';
+import type { z } from 'zod';
 import { refuse } from '../http/problem';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { CatalogueService } from './catalogue.service';
@@ -26,27 +28,27 @@ export class CatalogueController {
 
   @Serves(api.catalogueHistory)
   async history(
-    @Input(api.catalogueHistory) { query }: InputOf<typeof api.catalogueHistory>,
+    @Input() { query }: InputOf<typeof api.catalogueHistory>,
   ): Promise<{ changes: CatalogueChange[] }> {
     return { changes: await this.catalogue.history(query.kind, query.id) };
   }
 
   @Serves(api.exportCatalogue)
   @Header('Content-Disposition', 'attachment; filename="ulvane-catalogue.json"')
-  async document(): Promise<object> {
+  async document(): Promise<z.infer<typeof CatalogueExportSchema>> {
     return exportCatalogue(await this.house.catalogue());
   }
 
   @Serves(api.previewCatalogue)
   async preview(
-    @Input(api.previewCatalogue) { body }: InputOf<typeof api.previewCatalogue>,
+    @Input() { body }: InputOf<typeof api.previewCatalogue>,
   ): Promise<{ changes: readonly EntryChange[] }> {
     return { changes: await this.catalogue.preview(body) };
   }
 
   @Serves(api.importCatalogue)
   takeIn(
-    @Input(api.importCatalogue) { body }: InputOf<typeof api.importCatalogue>,
+    @Input() { body }: InputOf<typeof api.importCatalogue>,
     @Actor() actor: ActorOfRequest,
   ): Promise<HouseView> {
     return this.catalogue.takeIn(body.version, body.document, actor.name);
@@ -54,17 +56,17 @@ export class CatalogueController {
 
   @Serves(api.putCatalogueEntry)
   put(
-    @Input(api.putCatalogueEntry) { params, body }: InputOf<typeof api.putCatalogueEntry>,
+    @Input() { params, body }: InputOf<typeof api.putCatalogueEntry>,
     @Actor() actor: ActorOfRequest,
   ): Promise<HouseView> {
-    return this.catalogue.put(body.version, kindOf(params.kind), params.id ?? '', body.entry, actor.name);
+    return this.catalogue.put(body.version, kindOf(params.kind), params.id, body.entry, actor.name);
   }
 
   @Serves(api.removeCatalogueEntry)
   remove(
-    @Input(api.removeCatalogueEntry) { params, body }: InputOf<typeof api.removeCatalogueEntry>,
+    @Input() { params, body }: InputOf<typeof api.removeCatalogueEntry>,
     @Actor() actor: ActorOfRequest,
   ): Promise<HouseView> {
-    return this.catalogue.put(body.version, kindOf(params.kind), params.id ?? '', null, actor.name);
+    return this.catalogue.put(body.version, kindOf(params.kind), params.id, null, actor.name);
   }
 }

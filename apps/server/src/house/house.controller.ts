@@ -14,7 +14,7 @@ export class HouseController {
 
   @Serves(api.setPractice)
   setPractice(
-    @Input(api.setPractice) { body }: InputOf<typeof api.setPractice>,
+    @Input() { body }: InputOf<typeof api.setPractice>,
     @Actor() actor: ActorOfRequest,
   ): Promise<HouseView> {
     return this.house.setPractice(body.version, body.practice, actor.name);

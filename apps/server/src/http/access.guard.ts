@@ -1,23 +1,21 @@
 import { Injectable, type CanActivate, type ExecutionContext } from '@nestjs/common';
-import { Reflector } from '@nestjs/core';
 import { tokenNeed, type Endpoint } from '@ulvane/contract';
 import type { Request } from 'express';
 import { AccountsService } from '../accounts/accounts.service';
 import { TokensService } from '../accounts/tokens.service';
 import { refuse } from './problem';
-import { endpointKey, type ActorOfRequest } from './serves';
+import { entryOf, type ActorOfRequest } from './serves';
 
 /** Lets a request through by the contract's access; a handler without an entry is never let through. */
 @Injectable()
 export class AccessGuard implements CanActivate {
   constructor(
-    private readonly reflector: Reflector,
     private readonly accounts: AccountsService,
     private readonly tokens: TokensService,
   ) {}
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
-    const entry = this.reflector.get<Endpoint | undefined>(endpointKey, context.getHandler());
+    const entry = entryOf(context);
     if (!entry) return false;
     if (entry.access === 'anyone') return true;
     const request = context.switchToHttp().getRequest<Request>();

@@ -1,11 +1,10 @@
 import { isUtf8 } from 'node:buffer';
 import { Injectable, type CallHandler, type ExecutionContext, type NestInterceptor } from '@nestjs/common';
-import { Reflector } from '@nestjs/core';
-import { bodyLimitOf, type Endpoint } from '@ulvane/contract';
+import { bodyLimitOf } from '@ulvane/contract';
 import { json, type Request, type RequestHandler, type Response } from 'express';
 import { from, mergeMap, type Observable } from 'rxjs';
 import { refuse } from './problem';
-import { endpointKey } from './serves';
+import { entryOf } from './serves';
 import { refuseUnwritable } from './text';
 
 /** Nothing that Ulvane reads is nested deeper, or has more values: parsing it would hold up everybody else. */
@@ -80,10 +79,8 @@ function parserFor(limit: number): RequestHandler {
  */
 @Injectable()
 export class BodyInterceptor implements NestInterceptor {
-  constructor(private readonly reflector: Reflector) {}
-
   intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
-    const entry = this.reflector.get<Endpoint | undefined>(endpointKey, context.getHandler());
+    const entry = entryOf(context);
     const http = context.switchToHttp();
     const request = http.getRequest<Request>();
     if (!entry || entry.method === 'GET' || entry.consumes !== undefined) return next.handle();

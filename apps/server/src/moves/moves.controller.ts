@@ -15,15 +15,12 @@ export class MovesController {
   ) {}
 
   @Serves(api.moves)
-  list(@Input(api.moves) { query }: InputOf<typeof api.moves>): Promise<MoveList> {
+  list(@Input() { query }: InputOf<typeof api.moves>): Promise<MoveList> {
     return this.reader.list(query);
   }
 
   @Serves(api.addMove)
-  add(
-    @Input(api.addMove) { body }: InputOf<typeof api.addMove>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
+  add(@Input() { body }: InputOf<typeof api.addMove>, @Actor() actor: ActorOfRequest): Promise<MoveView> {
     const { surveyText, ...start } = body;
     if (surveyText === null) return this.writer.add(actor, start, undefined);
     const survey = readSurvey(surveyText);
@@ -34,7 +31,7 @@ export class MovesController {
 
   @Serves(api.importMove)
   takeIn(
-    @Input(api.importMove) { body }: InputOf<typeof api.importMove>,
+    @Input() { body }: InputOf<typeof api.importMove>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const document = importMove(body);
@@ -43,40 +40,40 @@ export class MovesController {
   }
 
   @Serves(api.move)
-  one(@Input(api.move) { params }: InputOf<typeof api.move>): Promise<MoveView> {
-    return this.reader.one(params.reference ?? '');
+  one(@Input() { params }: InputOf<typeof api.move>): Promise<MoveView> {
+    return this.reader.one(params.reference);
   }
 
   @Serves(api.exportMove)
   @Header('Content-Disposition', 'attachment')
-  document(@Input(api.exportMove) { params }: InputOf<typeof api.exportMove>): Promise<MoveExport> {
-    return this.reader.document(params.reference ?? '');
+  document(@Input() { params }: InputOf<typeof api.exportMove>): Promise<MoveExport> {
+    return this.reader.document(params.reference);
   }
 
   @Serves(api.setIdentity)
   identity(
-    @Input(api.setIdentity) { params, body }: InputOf<typeof api.setIdentity>,
+    @Input() { params, body }: InputOf<typeof api.setIdentity>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const { version, ...identity } = body;
-    return this.writer.change(params.reference ?? '', version, actor, (move) => setIdentity(move, identity));
+    return this.writer.change(params.reference, version, actor, (move) => setIdentity(move, identity));
   }
 
   @Serves(api.callOff)
   callOff(
-    @Input(api.callOff) { params, body }: InputOf<typeof api.callOff>,
+    @Input() { params, body }: InputOf<typeof api.callOff>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       callOff(move, body.reason, context),
     );
   }
 
   @Serves(api.resume)
   resume(
-    @Input(api.resume) { params, body }: InputOf<typeof api.resume>,
+    @Input() { params, body }: InputOf<typeof api.resume>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, resume);
+    return this.writer.change(params.reference, body.version, actor, resume);
   }
 }

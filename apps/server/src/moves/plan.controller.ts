@@ -29,93 +29,93 @@ export class PlanController {
 
   @Serves(api.choose)
   choose(
-    @Input(api.choose) { params, body }: InputOf<typeof api.choose>,
+    @Input() { params, body }: InputOf<typeof api.choose>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       chooseRoute(move, body, context),
     );
   }
 
   @Serves(api.depart)
   depart(
-    @Input(api.depart) { params, body }: InputOf<typeof api.depart>,
+    @Input() { params, body }: InputOf<typeof api.depart>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       depart(move, body, context),
     );
   }
 
   @Serves(api.planDisk)
   planDisk(
-    @Input(api.planDisk) { params, body }: InputOf<typeof api.planDisk>,
+    @Input() { params, body }: InputOf<typeof api.planDisk>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       planDisk(move, body, context),
     );
   }
 
   @Serves(api.keepCapsule)
   capsule(
-    @Input(api.keepCapsule) { params, body }: InputOf<typeof api.keepCapsule>,
+    @Input() { params, body }: InputOf<typeof api.keepCapsule>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const { version, ...capsule } = body;
     // What was decoded once is checked once more: a capsule that does not hold together undoes nothing.
     const undo = parseWrites(capsule.undo);
     if (!undo.ok) throw new ProblemError(422, undo.problems);
-    return this.writer.change(params.reference ?? '', version, actor, (move, context) =>
+    return this.writer.change(params.reference, version, actor, (move, context) =>
       keepCapsule(move, capsule, context),
     );
   }
 
   @Serves(api.setDataSets)
   dataSets(
-    @Input(api.setDataSets) { params, body }: InputOf<typeof api.setDataSets>,
+    @Input() { params, body }: InputOf<typeof api.setDataSets>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       setDataSets(move, body.dataSets, context),
     );
   }
 
   @Serves(api.setDestinations)
   destinations(
-    @Input(api.setDestinations) { params, body }: InputOf<typeof api.setDestinations>,
+    @Input() { params, body }: InputOf<typeof api.setDestinations>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       setDestinations(move, body.destinations, context),
     );
   }
 
   @Serves(api.tickCopy)
   tick(
-    @Input(api.tickCopy) { params, body }: InputOf<typeof api.tickCopy>,
+    @Input() { params, body }: InputOf<typeof api.tickCopy>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       tickCopy(move, body, context),
     );
   }
 
   @Serves(api.prepare)
   prepare(
-    @Input(api.prepare) { params, body }: InputOf<typeof api.prepare>,
+    @Input() { params, body }: InputOf<typeof api.prepare>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       prepare(move, given(body.preparation), context),
     );
   }
 
   @Serves(api.plan)
   plan(
-    @Input(api.plan) { params, body }: InputOf<typeof api.plan>,
+    @Input() { params, body }: InputOf<typeof api.plan>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, plan);
+    return this.writer.change(params.reference, body.version, actor, plan);
   }
 }

@@ -15,12 +15,12 @@ export class RecordController {
   ) {}
 
   @Serves(api.events)
-  async events(@Input(api.events) { params }: InputOf<typeof api.events>): Promise<LogRecord> {
-    const id = await this.reader.idOf(params.reference ?? '');
+  async events(@Input() { params }: InputOf<typeof api.events>): Promise<LogRecord> {
+    const id = await this.reader.idOf(params.reference);
     const [lines, head, record] = await Promise.all([
       this.log.linesOf(id),
       this.log.headOf(id),
-      this.quarantine.raw(params.reference ?? ''),
+      this.quarantine.raw(params.reference),
     ]);
     return { id, lines: [...lines], head, record };
   }
@@ -32,25 +32,25 @@ export class RecordController {
 
   @Serves(api.rawRecord)
   @Header('Content-Disposition', 'attachment')
-  raw(@Input(api.rawRecord) { params }: InputOf<typeof api.rawRecord>): ReturnType<Quarantine['raw']> {
-    return this.quarantine.raw(params.reference ?? '');
+  raw(@Input() { params }: InputOf<typeof api.rawRecord>): ReturnType<Quarantine['raw']> {
+    return this.quarantine.raw(params.reference);
   }
 
   @Serves(api.repairRecord)
   async repair(
-    @Input(api.repairRecord) { params, body }: InputOf<typeof api.repairRecord>,
+    @Input() { params, body }: InputOf<typeof api.repairRecord>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ moves: UnreadableMove[] }> {
-    await this.quarantine.repair(params.reference ?? '', body.record, actor.name);
+    await this.quarantine.repair(params.reference, body.record, actor.name);
     return this.unreadable();
   }
 
   @Serves(api.rollBackRecord)
   async rollBack(
-    @Input(api.rollBackRecord) { params }: InputOf<typeof api.rollBackRecord>,
+    @Input() { params }: InputOf<typeof api.rollBackRecord>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ moves: UnreadableMove[] }> {
-    await this.quarantine.rollBack(params.reference ?? '', actor.name);
+    await this.quarantine.rollBack(params.reference, actor.name);
     return this.unreadable();
   }
 }

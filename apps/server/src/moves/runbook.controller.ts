@@ -21,72 +21,72 @@ export class RunbookController {
 
   @Serves(api.startStep)
   start(
-    @Input(api.startStep) { params, body }: InputOf<typeof api.startStep>,
+    @Input() { params, body }: InputOf<typeof api.startStep>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      startStep(move, params.stepId ?? '', context, body.crossing ?? null),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      startStep(move, params.stepId, context, body.crossing ?? null),
     );
   }
 
   @Serves(api.signStep)
   sign(
-    @Input(api.signStep) { params, body }: InputOf<typeof api.signStep>,
+    @Input() { params, body }: InputOf<typeof api.signStep>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      signStep(move, params.stepId ?? '', body, context),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      signStep(move, params.stepId, body, context),
     );
   }
 
   @Serves(api.unsignStep)
   unsign(
-    @Input(api.unsignStep) { params, body }: InputOf<typeof api.unsignStep>,
+    @Input() { params, body }: InputOf<typeof api.unsignStep>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      unsignStep(move, params.stepId ?? '', body.reason, context),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      unsignStep(move, params.stepId, body.reason, context),
     );
   }
 
   @Serves(api.overruleGate)
   overrule(
-    @Input(api.overruleGate) { params, body }: InputOf<typeof api.overruleGate>,
+    @Input() { params, body }: InputOf<typeof api.overruleGate>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const gateId = gateIds.find((id) => id === params.gateId);
-    if (!gateId) throw refuse(404, 'no-such-gate', `There is no gate named ${params.gateId ?? ''}.`);
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    if (!gateId) throw refuse(404, 'no-such-gate', `There is no gate named ${params.gateId}.`);
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       overruleGate(move, gateId, body.reason, context),
     );
   }
 
   @Serves(api.correctStep)
   correct(
-    @Input(api.correctStep) { params, body }: InputOf<typeof api.correctStep>,
+    @Input() { params, body }: InputOf<typeof api.correctStep>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
-      correctStep(move, params.stepId ?? '', body.reason, context),
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      correctStep(move, params.stepId, body.reason, context),
     );
   }
 
   @Serves(api.noteHandover)
   note(
-    @Input(api.noteHandover) { params, body }: InputOf<typeof api.noteHandover>,
+    @Input() { params, body }: InputOf<typeof api.noteHandover>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       noteHandover(move, body.handover, context),
     );
   }
 
   @Serves(api.signOff)
   signOff(
-    @Input(api.signOff) { params, body }: InputOf<typeof api.signOff>,
+    @Input() { params, body }: InputOf<typeof api.signOff>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       signOff(move, body.ownerName, context),
     );
   }

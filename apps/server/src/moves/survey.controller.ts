@@ -22,9 +22,7 @@ export class SurveyController {
   ) {}
 
   @Serves(api.previewSurvey)
-  async preview(
-    @Input(api.previewSurvey) { body }: InputOf<typeof api.previewSurvey>,
-  ): Promise<SurveyPreview> {
+  async preview(@Input() { body }: InputOf<typeof api.previewSurvey>): Promise<SurveyPreview> {
     const survey = readSurvey(body.text);
     const taken = factsFromSurvey(survey, 'collector');
     const known = body.reference === null ? {} : (await this.reader.one(body.reference)).move.facts;
@@ -40,34 +38,32 @@ export class SurveyController {
 
   @Serves(api.takeSurvey)
   take(
-    @Input(api.takeSurvey) { params, body }: InputOf<typeof api.takeSurvey>,
+    @Input() { params, body }: InputOf<typeof api.takeSurvey>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const survey = readSurvey(body.text);
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       takeSurvey(move, survey, survey.collector ? 'collector' : 'imported', context),
     );
   }
 
   @Serves(api.typeFact)
   type(
-    @Input(api.typeFact) { params, body }: InputOf<typeof api.typeFact>,
+    @Input() { params, body }: InputOf<typeof api.typeFact>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const key = factKeyOf(params.key);
-    return this.writer.change(params.reference ?? '', body.version, actor, (move, context) =>
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
       typeFact(move, key, body.value, context),
     );
   }
 
   @Serves(api.forgetFact)
   forget(
-    @Input(api.forgetFact) { params, body }: InputOf<typeof api.forgetFact>,
+    @Input() { params, body }: InputOf<typeof api.forgetFact>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const key = factKeyOf(params.key);
-    return this.writer.change(params.reference ?? '', body.version, actor, (move) =>
-      makeFactUnknown(move, key),
-    );
+    return this.writer.change(params.reference, body.version, actor, (move) => makeFactUnknown(move, key));
   }
 }

@@ -24,10 +24,8 @@ export class PaperController {
   ) {}
 
   @Serves(api.handoverPdf)
-  async handover(
-    @Input(api.handoverPdf) { params }: InputOf<typeof api.handoverPdf>,
-  ): Promise<StreamableFile> {
-    const { move } = await this.moves.one(params.reference ?? '');
+  async handover(@Input() { params }: InputOf<typeof api.handoverPdf>): Promise<StreamableFile> {
+    const { move } = await this.moves.one(params.reference);
     const [house, organisation] = await Promise.all([this.house.house(), this.house.organisation()]);
     const sheet = await this.workers.run('handoverPdfTask', {
       move,
@@ -38,8 +36,8 @@ export class PaperController {
   }
 
   @Serves(api.ownerPdf)
-  async owner(@Input(api.ownerPdf) { params }: InputOf<typeof api.ownerPdf>): Promise<StreamableFile> {
-    const { move } = await this.moves.one(params.reference ?? '');
+  async owner(@Input() { params }: InputOf<typeof api.ownerPdf>): Promise<StreamableFile> {
+    const { move } = await this.moves.one(params.reference);
     const [house, organisation, named, head] = await Promise.all([
       this.house.house(),
       this.house.organisation(),

@@ -11,54 +11,52 @@ export class SecretsController {
   constructor(private readonly vault: VaultService) {}
 
   @Serves(api.secrets)
-  async list(
-    @Input(api.secrets) { params }: InputOf<typeof api.secrets>,
-  ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.heads(params.reference ?? '') };
+  async list(@Input() { params }: InputOf<typeof api.secrets>): Promise<{ secrets: SecretHead[] }> {
+    return { secrets: await this.vault.heads(params.reference) };
   }
 
   @Serves(api.addSecret)
   async add(
-    @Input(api.addSecret) { params, body }: InputOf<typeof api.addSecret>,
+    @Input() { params, body }: InputOf<typeof api.addSecret>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.add(params.reference ?? '', actor, body) };
+    return { secrets: await this.vault.add(params.reference, actor, body) };
   }
 
   @Serves(api.showSecret)
   @Header('Cache-Control', 'no-store')
   async show(
-    @Input(api.showSecret) { params }: InputOf<typeof api.showSecret>,
+    @Input() { params }: InputOf<typeof api.showSecret>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ value: string; seconds: number }> {
     return {
-      value: await this.vault.show(params.reference ?? '', params.id ?? '', actor),
+      value: await this.vault.show(params.reference, params.id, actor),
       seconds: secondsShown,
     };
   }
 
   @Serves(api.removeSecret)
   async remove(
-    @Input(api.removeSecret) { params }: InputOf<typeof api.removeSecret>,
+    @Input() { params }: InputOf<typeof api.removeSecret>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.remove(params.reference ?? '', params.id ?? '', actor) };
+    return { secrets: await this.vault.remove(params.reference, params.id, actor) };
   }
 
   @Serves(api.sealSecrets)
   @Header('Cache-Control', 'no-store')
   seal(
-    @Input(api.sealSecrets) { params, body }: InputOf<typeof api.sealSecrets>,
+    @Input() { params, body }: InputOf<typeof api.sealSecrets>,
     @Actor() actor: ActorOfRequest,
   ): Promise<Sealed> {
-    return this.vault.seal(params.reference ?? '', actor, body.passphrase);
+    return this.vault.seal(params.reference, actor, body.passphrase);
   }
 
   @Serves(api.unsealSecrets)
   async unseal(
-    @Input(api.unsealSecrets) { params, body }: InputOf<typeof api.unsealSecrets>,
+    @Input() { params, body }: InputOf<typeof api.unsealSecrets>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.unseal(params.reference ?? '', actor, body.passphrase, body.sealed) };
+    return { secrets: await this.vault.unseal(params.reference, actor, body.passphrase, body.sealed) };
   }
 }

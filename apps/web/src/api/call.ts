@@ -1,4 +1,12 @@
-import { pathOf, ProblemDetailsSchema, type Endpoint, type ProblemDetails } from '@ulvane/contract';
+import {
+  pathOf,
+  ProblemDetailsSchema,
+  type Endpoint,
+  type Given,
+  type Giving,
+  type PathParams,
+  type ProblemDetails,
+} from '@ulvane/contract';
 import type { z } from 'zod';
 
 /** A refusal by the server, with every problem and its place. */
@@ -69,30 +77,23 @@ function read<R extends z.ZodType>(
   return parsed.data;
 }
 
-type Given<B extends z.ZodType, Q extends z.ZodType> = {
-  readonly params?: Readonly<Record<string, string>>;
-  readonly body?: z.input<B>;
-  readonly query?: z.input<Q>;
-};
-
-export function addressOf(
-  entry: Endpoint,
-  given: { readonly params?: Readonly<Record<string, string>>; readonly query?: object } = {},
-): string {
+/** An entry's address, with what it is asked with. */
+export function addressOf<E extends Endpoint>(entry: E, ...[given]: Giving<E>): string {
   const query = new URLSearchParams();
-  for (const [name, value] of Object.entries(given.query ?? {}))
+  for (const [name, value] of Object.entries(given?.query ?? {}))
     if (value !== undefined && value !== '') query.set(name, String(value));
   const search = query.toString();
-  return `/api/v1${pathOf(entry.path, given.params ?? {})}${search === '' ? '' : `?${search}`}`;
+  const params = (given?.params ?? {}) as PathParams<E['path']>;
+  return `/api/v1${pathOf(entry.path, params)}${search === '' ? '' : `?${search}`}`;
 }
 
 /** Calls an entry of the contract; the answer is parsed by its schema, a refusal is thrown. */
-export async function call<B extends z.ZodType, Q extends z.ZodType, R extends z.ZodType>(
-  entry: Endpoint<B, Q, R>,
-  given: Given<B, Q> = {},
-): Promise<z.output<R>> {
-  const query = typeof given.query === 'object' && given.query !== null ? { query: given.query } : {};
-  const address = addressOf(entry, { ...(given.params ? { params: given.params } : {}), ...query });
+export async function call<E extends Endpoint>(
+  entry: E,
+  ...giving: Giving<E>
+): Promise<z.output<E['response']>> {
+  const [given] = giving;
+  const address = addressOf(entry, ...giving);
   const writes = entry.method !== 'GET';
   let response: Response;
   let text: string;
@@ -101,28 +102,29 @@ export async function call<B extends z.ZodType, Q extends z.ZodType, R extends z
       method: entry.method,
       credentials: 'same-origin',
       ...(writes
-        ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given.body ?? {}) }
+        ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given?.body ?? {}) }
         : {}),
     });
     text = await response.text();
   } catch {
     throw new NoAnswer(writes);
   }
-  return read(entry, response.ok, text);
+  return read<E['response']>(entry, response.ok, text);
 }
 
 /**
  * Sends a body that is a stream of its own kind, as the entry says; the answer is parsed by its schema.
  * @param onProgress gets how much of it has been sent, from 0 to 1
  */
-export function upload<Q extends z.ZodType, R extends z.ZodType>(
-  entry: Endpoint<z.ZodType, Q, R>,
-  given: { readonly params: Readonly<Record<string, string>>; readonly query: object; readonly body: Blob },
+export function upload<E extends Endpoint>(
+  entry: E,
+  given: Given<E>,
+  content: Blob,
   onProgress: (share: number) => void = () => undefined,
-): Promise<z.output<R>> {
+): Promise<z.output<E['response']>> {
   // `fetch` does not tell how much has been sent.
   const request = new XMLHttpRequest();
-  return new Promise<z.output<R>>((resolve, reject) => {
+  return new Promise<z.output<E['response']>>((resolve, reject) => {
     request.upload.addEventListener(
       'progress',
       ({ loaded, total }) => total > 0 && onProgress(loaded / total),
@@ -131,13 +133,13 @@ export function upload<Q extends z.ZodType, R extends z.ZodType>(
     request.addEventListener('abort', () => reject(new NoAnswer(true)));
     request.addEventListener('load', () => {
       try {
-        resolve(read(entry, request.status >= 200 && request.status < 300, request.responseText));
+        resolve(read<E['response']>(entry, request.status >= 200 && request.status < 300, request.responseText));
       } catch (problem) {
         reject(problem);
       }
     });
-    request.open(entry.method, addressOf(entry, given));
+    request.open(entry.method, addressOf<E>(entry, ...([given] as Giving<E>)));
     request.setRequestHeader('content-type', entry.consumes ?? 'application/octet-stream');
-    request.send(given.body);
+    request.send(content);
   });
 }

@@ -1,4 +1,4 @@
-import { api, type Endpoint, type MoveView } from '@ulvane/contract';
+import { api, type Endpoint, type Given, type MoveView, type PathParams } from '@ulvane/contract';
 import { useCallback, useState } from 'react';
 import useSWR, { useSWRConfig } from 'swr';
 import type { z } from 'zod';
@@ -29,6 +29,20 @@ export function useTakeView(): (view: MoveView) => Promise<void> {
 
 type WithoutVersion<T> = Omit<T, 'version'>;
 
+/** An entry that changes the move of its path, and answers with it. */
+type ChangeOfMove = Endpoint<
+  z.ZodType,
+  z.ZodType,
+  typeof api.move.response,
+  `/moves/:reference${string}`
+>;
+
+/** The parameters of its path beside the move's reference. */
+type OtherParams<E extends ChangeOfMove> =
+  keyof Omit<PathParams<E['path']>, 'reference'> extends never
+    ? []
+    : [params: Omit<PathParams<E['path']>, 'reference'>];
+
 /**
  * Changes a move: sends the version that the page shows, takes the answer as the new truth, and after
  * a conflict fetches what is there now. Resolves to whether it was done; `error` says why not.
@@ -42,10 +56,10 @@ export function useChange(view: MoveView) {
   const { reference } = move;
 
   const change = useCallback(
-    async <B extends z.ZodType>(
-      entry: Endpoint<B, z.ZodType, typeof api.move.response>,
-      body: WithoutVersion<z.input<B>>,
-      params: Readonly<Record<string, string>> = {},
+    async <E extends ChangeOfMove>(
+      entry: E,
+      body: WithoutVersion<z.input<E['body']>>,
+      ...[params]: OtherParams<E>
     ): Promise<boolean> => {
       setBusy(true);
       setError(undefined);
@@ -53,8 +67,8 @@ export function useChange(view: MoveView) {
         // Every body that changes a move is its own fields and the version.
         const next = await call(entry, {
           params: { reference, ...params },
-          body: { ...body, version } as z.input<B>,
-        });
+          body: { ...body, version },
+        } as Given<ChangeOfMove>);
         await takeView(next);
         return true;
       } catch (problem) {

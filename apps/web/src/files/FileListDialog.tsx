@@ -95,8 +95,8 @@ export function FileListDialog({ view, dataSet, role, destination, before, onClo
             source: taken?.kind ?? 'hashed',
             sampledFrom: drawnFrom ?? 0,
           },
-          body,
         },
+        body,
         setSent,
       );
       await takeView(recorded);

@@ -50,7 +50,7 @@ export const filesApi = {
     access: everyone,
     body: nothing,
     query: z.object({ format: z.enum(listFormats).default('checksum-list') }),
-    response: z.any(),
+    response: z.unknown(),
     produces: 'text/plain',
   }),
 
@@ -129,7 +129,7 @@ export const filesApi = {
     access: everyone,
     body: nothing,
     query: nothing,
-    response: z.any(),
+    response: z.unknown(),
     produces: 'text/csv',
   }),
 

@@ -66,7 +66,7 @@ export const fleetApi = {
     access: everyone,
     body: nothing,
     query: nothing,
-    response: z.any(),
+    response: z.unknown(),
     produces: 'text/csv',
   }),
   reassessment: endpoint({

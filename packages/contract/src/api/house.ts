@@ -113,7 +113,7 @@ export const houseApi = {
     access: everyone,
     body: nothing,
     query: nothing,
-    response: z.any(),
+    response: z.unknown(),
     produces: 'application/x-sh',
   }),
 } as const;

@@ -76,7 +76,7 @@ export const movesApi = {
     access: everyone,
     body: nothing,
     query: nothing,
-    response: z.any(),
+    response: z.unknown(),
     produces: 'application/pdf',
   }),
 
@@ -87,7 +87,7 @@ export const movesApi = {
     access: everyone,
     body: nothing,
     query: nothing,
-    response: z.any(),
+    response: z.unknown(),
     produces: 'application/pdf',
   }),
 

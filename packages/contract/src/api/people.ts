@@ -176,7 +176,7 @@ export const peopleApi = {
     access: leads,
     body: nothing,
     query: nothing,
-    response: z.any(),
+    response: z.unknown(),
     produces: 'text/plain',
   }),
 } as const;

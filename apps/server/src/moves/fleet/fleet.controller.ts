@@ -26,9 +26,7 @@ export class FleetController {
   ) {}
 
   @Serves(api.fleetGroups)
-  async groups(
-    @Input(api.fleetGroups) { query }: InputOf<typeof api.fleetGroups>,
-  ): Promise<{ groups: FleetGroup[] }> {
+  async groups(@Input() { query }: InputOf<typeof api.fleetGroups>): Promise<{ groups: FleetGroup[] }> {
     return { groups: await this.reader.groups(query.by) };
   }
 
@@ -56,7 +54,7 @@ export class FleetController {
 
   @Serves(api.takeRows)
   async rows(
-    @Input(api.takeRows) { body }: InputOf<typeof api.takeRows>,
+    @Input() { body }: InputOf<typeof api.takeRows>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ outcomes: RowOutcome[] }> {
     return { outcomes: await this.writer.takeRows(body, actor) };
@@ -64,7 +62,7 @@ export class FleetController {
 
   @Serves(api.takeSurveys)
   async surveys(
-    @Input(api.takeSurveys) { body }: InputOf<typeof api.takeSurveys>,
+    @Input() { body }: InputOf<typeof api.takeSurveys>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ outcomes: FileOutcome[] }> {
     return { outcomes: await this.writer.takeSurveys(body.files, body.dryRun, actor) };
@@ -72,7 +70,7 @@ export class FleetController {
 
   @Serves(api.chooseForMany)
   async choose(
-    @Input(api.chooseForMany) { body }: InputOf<typeof api.chooseForMany>,
+    @Input() { body }: InputOf<typeof api.chooseForMany>,
     @Actor() actor: ActorOfRequest,
   ): Promise<{ outcomes: ChoiceOutcome[] }> {
     return { outcomes: await this.writer.choose(body.references, body, body.dryRun, actor) };
