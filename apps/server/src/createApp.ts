@@ -120,7 +120,6 @@ const signedInOnly: RequestHandler = (request, response, next) => {
   sendProblem(
     request,
     response,
-    401,
     'not-signed-in',
     'Sign in first: the API is described to those who may use it.',
   );

@@ -73,13 +73,13 @@ const byName: Readonly<Record<string, z.ZodType<string>>> = {
   reference: z.string().regex(/^[A-Za-z]{1,4}-[0-9]{1,9}$/, 'A reference is written like MV-0042.'),
   id: z.uuid('An id is a UUID, as the list that it comes from says.'),
   listId: z.uuid('A list’s id is a UUID, as the move says.'),
-  key: z.string().max(60),
-  stepId: z.string().max(200),
-  gateId: z.string().max(60),
-  kind: z.string().max(60),
+  key: z.string().min(1).max(60),
+  stepId: z.string().min(1).max(200),
+  gateId: z.string().min(1).max(60),
+  kind: z.string().min(1).max(60),
 };
 
-const anyText = z.string().max(200);
+const anyText = z.string().min(1).max(200);
 
 /** How a parameter of an entry's path is read. */
 export function parameterSchema(entry: Pick<Endpoint, 'params'>, name: string): z.ZodType<string> {

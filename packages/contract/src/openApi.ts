@@ -1,3 +1,4 @@
+import { problemCodes, statusOf } from '@ulvane/core/outcome';
 import { z } from 'zod';
 import { api } from './api';
 import { parameterSchema, tokenNeed, type Endpoint } from './endpoint';
@@ -100,6 +101,7 @@ export function openApiDocument(): JsonObject {
         'Moves of devices off systems without support: survey, decide, save, prepare, cross, settle, hand over.',
     },
     paths,
+    'x-problem-codes': Object.fromEntries(problemCodes.map((code) => [code, statusOf(code)])),
     components: {
       securitySchemes: {
         session: {

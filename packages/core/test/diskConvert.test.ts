@@ -107,7 +107,7 @@ describe('obstacles on the way to GPT, all at once', () => {
       ),
     ).toEqual(['dynamic-volumes']);
     const finding = {
-      code: 'entries-overlap',
+      code: 'entries-overlap' as const,
       path: '/partitions/2',
       sentence: 'They overlap.',
       weight: 'damage' as const,

@@ -259,7 +259,7 @@ describe('other goals', () => {
 
   it('plans nothing over a damaged table', () => {
     const finding = {
-      code: 'entries-overlap',
+      code: 'entries-overlap' as const,
       path: '/partitions/2',
       sentence: 'They overlap.',
       weight: 'damage' as const,

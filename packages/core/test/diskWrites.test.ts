@@ -310,13 +310,16 @@ describe('remedies', () => {
   });
 
   it('that change nothing, or end at something new without a way on, are not offered', () => {
-    const obstacle = (code: string, kinds: readonly ('no-efi' | 'logical-to-entry')[]): Obstacle => ({
+    const obstacle = (
+      code: Obstacle['code'],
+      kinds: readonly ('no-efi' | 'logical-to-entry')[],
+    ): Obstacle => ({
       code,
       path: '',
-      sentence: `${code} stands in the way.`,
+      sentence: `${code} is in the way.`,
       remedies: kinds.map((kind) => ({ resolution: { kind }, action: kind })),
     });
-    const first = obstacle('first', ['no-efi', 'logical-to-entry']);
+    const first = obstacle('no-efi-partition', ['no-efi', 'logical-to-entry']);
     const offered = (after: readonly Obstacle[]) =>
       leadingOn([first], [], ([chosen]) =>
         chosen?.kind === 'no-efi'
@@ -324,10 +327,10 @@ describe('remedies', () => {
           : { ok: true, after: mbrTable([]), operations: [], notes: [] },
       )[0]?.remedies.map(({ action }) => action);
     expect(offered([first])).toEqual(['logical-to-entry']);
-    expect(offered([obstacle('second', [])])).toEqual(['logical-to-entry']);
-    expect(offered([obstacle('second', ['no-efi'])])).toEqual(['no-efi', 'logical-to-entry']);
+    expect(offered([obstacle('boot-misplaced', [])])).toEqual(['logical-to-entry']);
+    expect(offered([obstacle('boot-misplaced', ['no-efi'])])).toEqual(['no-efi', 'logical-to-entry']);
     // What has no remedy at all still says a way on.
-    const [bare] = leadingOn([obstacle('bare', [])], [], () => ({ ok: false, problems: [] }));
+    const [bare] = leadingOn([obstacle('no-system', [])], [], () => ({ ok: false, problems: [] }));
     expect(bare?.otherwise).toBe('Save the data, and lay the disk out anew.');
   });
 });

@@ -67,12 +67,7 @@ export class AccountsService {
   ): Promise<Account> {
     const nameKey = nameKeyOf(name);
     if (await manager.existsBy(AccountEntity, { nameKey }))
-      throw refuse(
-        409,
-        'name-taken',
-        `There is an account named ${name} already: choose another name.`,
-        '/name',
-      );
+      throw refuse('name-taken', `There is an account named ${name} already: choose another name.`, '/name');
     const account = manager.create(AccountEntity, {
       id: randomUUID(),
       version: 1,
@@ -95,7 +90,6 @@ export class AccountsService {
       const account = await this.lock(manager, id, version);
       if (disabled && account.name === by)
         throw refuse(
-          422,
           'own-account',
           'You cannot disable the account that you are signed in with.',
           '/disabled',
@@ -118,7 +112,7 @@ export class AccountsService {
   async changePassword(id: string, present: string, next: string, sid: string): Promise<KnownAccount> {
     const account = await this.accounts.findOneByOrFail({ id });
     if (!(await fits(account.passwordHash, present)))
-      throw refuse(422, 'wrong-password', 'The present password is another one.', '/present');
+      throw refuse('wrong-password', 'The present password is another one.', '/present');
     refuseWeak(next, account.name, '/next');
     const passwordHash = await hashOf(next);
     return this.transactions.run(async (manager) => {
@@ -143,7 +137,7 @@ export class AccountsService {
     return this.transactions.run(async (manager) => {
       const account = await this.lock(manager, id, version);
       if (account.disabled)
-        throw refuse(422, 'disabled', `${account.name} may not sign in: let the account in again first.`);
+        throw refuse('disabled', `${account.name} may not sign in: let the account in again first.`);
       await manager.update(
         AccountEntity,
         { id },
@@ -167,7 +161,6 @@ export class AccountsService {
       disabled: false,
     });
     const used = refuse(
-      403,
       'link-used',
       'This link has been used, has run out or is not the newest one: ask a lead for another.',
       '/token',
@@ -205,10 +198,9 @@ export class AccountsService {
       where: { id },
       lock: { mode: 'pessimistic_write' },
     });
-    if (!account) throw refuse(404, 'no-such-account', 'There is no such account.');
+    if (!account) throw refuse('no-such-account', 'There is no such account.');
     if (account.version !== version)
       throw refuse(
-        409,
         'version',
         `The account of ${account.name} has changed since you opened it. Nothing of yours was saved: look, then do it again.`,
         '/version',

@@ -24,7 +24,6 @@ export function refuseWeak(password: string, name: string, path = '/password'): 
   const own = nameKeyOf(password).includes(nameKeyOf(name)) && nameKeyOf(password).length < name.length + 6;
   if (isGuessable(password) || own)
     throw refuse(
-      422,
       'common-password',
       'This password is among the first that are tried: take several words that do not belong together.',
       path,

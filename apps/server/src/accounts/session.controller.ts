@@ -38,7 +38,7 @@ export class SessionController {
   ): Promise<Session> {
     const counted = await this.countTry(request, body.name);
     const account = await this.accounts.check(body.name, body.password);
-    if (!account) throw refuse(401, 'wrong-sign-in', 'Name and password do not fit together.');
+    if (!account) throw refuse('wrong-sign-in', 'Name and password do not fit together.');
     await this.throttle.forgive(counted);
     await this.begin(request, response, account);
     return this.viewOf(account);

@@ -41,7 +41,6 @@ export class Throttle implements OnApplicationBootstrap, OnModuleDestroy {
       );
       if (row && row.tries > tries[what])
         throw refuse(
-          429,
           'too-many-tries',
           `Too many tries: wait ${row.wait === 1 ? '1 second' : `${row.wait} seconds`}, then try again. A browser that has signed in before is still let in.`,
         );

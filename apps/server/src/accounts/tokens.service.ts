@@ -58,7 +58,7 @@ export class TokensService {
     await this.transactions.run(async (manager) => {
       const own = await manager.countBy(ApiTokenEntity, { accountId: person.id, revokedAt: IsNull() });
       if (own >= tokensAPerson)
-        throw refuse(422, 'too-many-tokens', `You have ${own} tokens: revoke one that is not used any more.`);
+        throw refuse('too-many-tokens', `You have ${own} tokens: revoke one that is not used any more.`);
       await manager.insert(ApiTokenEntity, {
         id: randomUUID(),
         accountId: person.id,
@@ -84,7 +84,7 @@ export class TokensService {
         where: { id, ...(person.role === 'lead' ? {} : { accountId: person.id }) },
         lock: { mode: 'pessimistic_write' },
       });
-      if (!row) throw refuse(404, 'no-such-token', 'There is no such token.');
+      if (!row) throw refuse('no-such-token', 'There is no such token.');
       if (row.revokedAt) return;
       await manager.update(
         ApiTokenEntity,

@@ -12,7 +12,6 @@ import { DriveEntity } from './drive.entity';
 
 function conflict(name: string) {
   return refuse(
-    409,
     'version',
     `${name} has changed since you opened it. Nothing of yours was saved: look, then do it again.`,
     '/version',
@@ -52,9 +51,9 @@ export class DrivesService {
   async put(id: string, version: number, given: Omit<Drive, 'id'>): Promise<DriveView> {
     const drive: Drive = { id, ...given };
     if (drive.otherBytes > drive.capacityBytes)
-      throw refuse(422, 'contradiction', `${drive.name} has more taken than it holds.`, '/drive/otherBytes');
+      throw refuse('contradiction', `${drive.name} has more taken than it holds.`, '/drive/otherBytes');
     const storable = parseWith(DriveSchema, JSON.parse(JSON.stringify(drive)));
-    if (!storable.ok) throw new ProblemError(422, storable.problems);
+    if (!storable.ok) throw new ProblemError(storable.problems);
     await this.transactions.run(async (manager) => {
       const present = await manager.findOne(DriveEntity, {
         where: { id },
@@ -67,7 +66,6 @@ export class DrivesService {
       ]);
       if (twin)
         throw refuse(
-          422,
           'doubled-drive',
           twin.name === drive.name
             ? `There is a drive named ${drive.name} already: labels are identified by their names.`
@@ -86,7 +84,6 @@ export class DrivesService {
     if (drive.version !== version) throw conflict(drive.name);
     if (drive.contents.length > 0)
       throw refuse(
-        422,
         'drive-in-use',
         `${drive.name} holds backups of ${drive.contents.map(({ reference }) => reference).join(', ')}: wipe them first, and record it.`,
       );
@@ -98,7 +95,7 @@ export class DrivesService {
 
   private async one(id: string): Promise<DriveView> {
     const [found] = await this.viewsOf(await this.drives.findBy({ id }));
-    if (!found) throw refuse(404, 'no-such-drive', 'There is no such drive: somebody may have removed it.');
+    if (!found) throw refuse('no-such-drive', 'There is no such drive: somebody may have removed it.');
     return found;
   }
 }

@@ -64,7 +64,7 @@ export class DifferencesService {
   async known(reference: string, id: string): Promise<void> {
     const { move } = await this.moves.one(reference);
     if (!move.reconciled.some((entry) => entry.id === id))
-      throw refuse(404, 'no-such-comparison', 'That comparison has been made again: reload the page.');
+      throw refuse('no-such-comparison', 'That comparison has been made again: reload the page.');
   }
 
   async groups(id: string): Promise<DifferenceGroup[]> {
@@ -158,7 +158,7 @@ export class DifferencesService {
     { kind, folder, ordinals, reason }: Explanation,
   ): Promise<MoveView> {
     const said = reason?.trim() ?? null;
-    if (said === '') throw refuse(422, 'no-reason', 'Say why: the reason stands in the sheet.', '/reason');
+    if (said === '') throw refuse('no-reason', 'Say why: the reason stands in the sheet.', '/reason');
     await this.known(reference, id);
     return this.writer.changeWith(reference, async (change, manager) => {
       const touched: unknown[] = await manager.query(

@@ -67,7 +67,6 @@ export class FileListsReader {
     const head = move.fileLists.find(({ id }) => id === listId);
     if (!head)
       throw refuse(
-        404,
         'no-such-list',
         'The move has no such list: it may have been read again. Reload the page.',
       );
@@ -218,7 +217,6 @@ export function listFor(
   if (head) return head;
   const words = { before: 'as it lies on the device', copy: 'of the copy', after: 'of what came back' };
   throw refuse(
-    422,
     'no-list',
     `There is no list of ${dataSet?.name ?? 'that data set'} ${words[role]}: read the folder, or take in a list, first.`,
     '/dataSetId',

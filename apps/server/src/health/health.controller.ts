@@ -18,7 +18,10 @@ export class HealthController {
   ) {}
 
   @Serves(api.health)
-  async health(@Input() _input: InputOf<typeof api.health>, @Res({ passthrough: true }) response: Response): Promise<Health> {
+  async health(
+    @Input() _input: InputOf<typeof api.health>,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<Health> {
     const { database, migrations, vault } = await this.read();
     const ok = database === 'up' && migrations.pending === 0 && vault.state === 'ok';
     if (!ok) response.status(503);

@@ -15,7 +15,7 @@ import { HouseService } from './house.service';
 
 function kindOf(text: string | undefined): CatalogueKind {
   const kind = catalogueKinds.find((known) => known === text);
-  if (!kind) throw refuse(404, 'no-such-kind', `The catalogue has no part named ${text ?? ''}.`);
+  if (!kind) throw refuse('no-such-kind', `The catalogue has no part named ${text ?? ''}.`);
   return kind;
 }
 

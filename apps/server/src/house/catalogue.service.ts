@@ -18,7 +18,7 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';
 import { LogWriter } from '../log/logWriter';
-import { ProblemError, refuse, statusOf } from '../http/problem';
+import { ProblemError, refuse } from '../http/problem';
 import { CatalogueChangeEntity } from './catalogueChange.entity';
 import { CatalogueEntryEntity } from './catalogueEntry.entity';
 import { HouseService } from './house.service';
@@ -26,7 +26,6 @@ import { OrganisationEntity } from './organisation.entity';
 
 const conflict = () =>
   refuse(
-    409,
     'catalogue-changed',
     'The catalogue was changed by someone else in the meantime. Nothing of yours was saved: look, then do it again.',
     '/version',
@@ -53,11 +52,7 @@ export class CatalogueService {
   ): Promise<HouseView> {
     const before = await this.house.catalogue();
     const outcome = withEntry(before, kind, id, entry);
-    if (!outcome.ok)
-      throw new ProblemError(
-        outcome.problems[0]?.code === 'no-such-entry' ? 404 : statusOf(outcome.problems),
-        outcome.problems,
-      );
+    if (!outcome.ok) throw new ProblemError(outcome.problems);
     return this.store(version, before, outcome.value.catalogue, by);
   }
 
@@ -82,7 +77,7 @@ export class CatalogueService {
 
   private read(document: unknown): Catalogue {
     const read = importCatalogue(document, this.clock.now().slice(0, 10));
-    if (!read.ok) throw new ProblemError(422, read.problems);
+    if (!read.ok) throw new ProblemError(read.problems);
     return read.value;
   }
 

@@ -30,7 +30,6 @@ function readable<S extends z.ZodType>(what: string, schema: S, value: unknown):
   const read = parseWith(schema, value);
   if (read.ok) return read.value;
   throw refuse(
-    503,
     'unreadable-house',
     `The ${what} of this house cannot be read (${read.problems[0]?.sentence ?? ''}): nothing is judged by a part of it. Have it repaired in the database, or restore a backup.`,
   );
@@ -111,7 +110,6 @@ export class HouseService {
       });
       if (row.practiceVersion !== version)
         throw refuse(
-          409,
           'practice-changed',
           'House practice was changed by someone else in the meantime: look again, then change it.',
         );
@@ -158,7 +156,6 @@ export class HouseService {
       : undefined;
     if (result?.affected !== 1)
       throw refuse(
-        403,
         'link-used',
         'This link has been used or is not the newest one: start Ulvane again to get a new one.',
         '/token',
@@ -168,7 +165,7 @@ export class HouseService {
   private async row(): Promise<OrganisationEntity> {
     const row = await this.organisations.findOneBy({ id: 1 });
     if (!row)
-      throw refuse(503, 'not-seeded', 'The database has no organisation yet: start Ulvane with npm start.');
+      throw refuse('not-seeded', 'The database has no organisation yet: start Ulvane with npm start.');
     return row;
   }
 

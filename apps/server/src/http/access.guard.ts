@@ -25,7 +25,6 @@ export class AccessGuard implements CanActivate {
     request.actor = actor;
     if (!entry.access.includes(actor.role))
       throw refuse(
-        403,
         'role',
         actor.role === 'observer'
           ? 'Observers look and change nothing.'
@@ -36,11 +35,10 @@ export class AccessGuard implements CanActivate {
 
   private async ofSession(request: Request): Promise<ActorOfRequest> {
     const { account } = request.session;
-    if (!account) throw refuse(401, 'not-signed-in', 'Sign in first.');
+    if (!account) throw refuse('not-signed-in', 'Sign in first.');
     // Read afresh: an account that was disabled, or whose role changed, is so at once.
     const current = await this.accounts.find(account.id);
-    if (!current || current.disabled)
-      throw refuse(401, 'not-signed-in', 'This account may not sign in any more.');
+    if (!current || current.disabled) throw refuse('not-signed-in', 'This account may not sign in any more.');
     const { id, name, role } = current;
     if (account.role !== role || account.name !== name) request.session.account = { id, name, role };
     return { id, name, role };
@@ -50,19 +48,15 @@ export class AccessGuard implements CanActivate {
     const [, token] = /^Bearer +(\S+)$/i.exec(authorization) ?? [];
     const owner = token === undefined ? null : await this.tokens.owner(token);
     if (!owner)
-      throw refuse(401, 'no-such-token', 'This API token is unknown or revoked: make another under House.');
+      throw refuse('unknown-token', 'This API token is unknown or revoked: make another under House.');
     const need = tokenNeed(entry);
     if (need === 'session')
-      throw refuse(
-        403,
-        'not-with-token',
-        'This is done by a person who has signed in, not with an API token.',
-      );
+      throw refuse('not-with-token', 'This is done by a person who has signed in, not with an API token.');
     const scopes = { read: ['read'], write: ['read', 'write'], vault: ['read', 'write', 'vault'] } as const;
     if (!scopes[owner.scope].some((scope) => scope === need))
-      throw refuse(403, 'scope', `This API token is for “${owner.scope}”; “${need}” is needed here.`);
+      throw refuse('scope', `This API token is for “${owner.scope}”; “${need}” is needed here.`);
     const account = await this.accounts.find(owner.account.id);
-    if (!account) throw refuse(401, 'no-such-token', 'The account of this API token is gone.');
+    if (!account) throw refuse('unknown-token', 'The account of this API token is gone.');
     return { id: account.id, name: account.name, role: account.role };
   }
 }

@@ -17,7 +17,6 @@ export function forOwnHosts(hosts: readonly string[]): RequestHandler {
     sendProblem(
       request,
       response,
-      421,
       'other-host',
       'Ulvane is not reached by this name: set ULVANE_HOSTS to the names by which it is, or use one of those.',
     );
@@ -30,16 +29,9 @@ export const wellFormedAddress: RequestHandler = (request, response, next) => {
   try {
     path = decodeURIComponent(request.path);
   } catch {
-    return sendProblem(request, response, 400, 'malformed-address', 'The address is not well-formed.');
+    return sendProblem(request, response, 'malformed-address', 'The address is not well-formed.');
   }
   if (path.includes('\0'))
-    return sendProblem(
-      request,
-      response,
-      422,
-      'unwritable-text',
-      'The address holds the character NUL.',
-      '/path',
-    );
+    return sendProblem(request, response, 'unwritable-text', 'The address holds the character NUL.', '/path');
   next();
 };

@@ -55,14 +55,12 @@ function parserFor(limit: number): RequestHandler {
     limit,
     verify: (request, _response, body, charset) => {
       if (charset !== 'utf-8')
-        throw refuse(415, 'charset', `JSON is sent in UTF-8 (RFC 8259, 8.1); this is ${charset}.`);
-      if (!isUtf8(body)) throw refuse(400, 'not-utf8', 'The body is not UTF-8.');
+        throw refuse('charset', `JSON is sent in UTF-8 (RFC 8259, 8.1); this is ${charset}.`);
+      if (!isUtf8(body)) throw refuse('not-utf8', 'The body is not UTF-8.');
       const { depth, values } = measureJson(body);
-      if (depth > deepest)
-        throw refuse(422, 'too-deep', `The body is nested more than ${deepest} levels deep.`);
+      if (depth > deepest) throw refuse('too-deep', `The body is nested more than ${deepest} levels deep.`);
       if (values > mostValues)
         throw refuse(
-          413,
           'too-many-values',
           `The body has more than ${mostValues.toLocaleString('en')} values: send it in parts.`,
         );
@@ -95,7 +93,7 @@ async function read(request: Request, response: Response, limit: number): Promis
   try {
     await new Promise<void>((resolve, reject) => {
       timer = setTimeout(
-        () => reject(refuse(408, 'body-late', 'The body did not arrive in time. Nothing was changed.')),
+        () => reject(refuse('body-late', 'The body did not arrive in time. Nothing was changed.')),
         patienceMs,
       );
       parserFor(limit)(request, response, (error: unknown) => (error ? reject(error) : resolve()));

@@ -10,13 +10,7 @@ export class Gate {
   readonly middleware: RequestHandler = (request, response, next) => {
     if (this.closing) {
       response.setHeader('Connection', 'close');
-      return sendProblem(
-        request,
-        response,
-        503,
-        'stopping',
-        'Ulvane is being stopped: try again in a moment.',
-      );
+      return sendProblem(request, response, 'stopping', 'Ulvane is being stopped: try again in a moment.');
     }
     this.running += 1;
     response.once('close', () => {

@@ -1,13 +1,13 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
-import type { Problem } from '@ulvane/core/outcome';
+import { statusOf, type Problem, type ProblemCode } from '@ulvane/core/outcome';
 import type { Request, Response } from 'express';
 import { faultOf, type Fault } from '../database/faults';
 import { ProblemError, problemDetails } from './problem';
 
 type Read = { readonly status: number; readonly problems: readonly Problem[]; readonly logged?: true };
 
-function one(status: number, code: string, sentence: string): Read {
-  return { status, problems: [{ code, path: '', sentence }] };
+function one(code: ProblemCode, sentence: string): Read {
+  return { status: statusOf(code), problems: [{ code, path: '', sentence }] };
 }
 
 const nothingSaved = (request: Request) => (request.method === 'GET' ? '' : ' Nothing was saved.');
@@ -25,40 +25,34 @@ function readFault(fault: Fault, request: Request): Read {
   switch (fault.kind) {
     case 'down':
       return one(
-        503,
         'database-down',
         `The database does not answer at the moment.${nothingSaved(request)} Try again in a moment.`,
       );
     case 'outcome-unknown':
       return one(
-        503,
         'outcome-unknown',
         'The connection to the database broke while this was being saved. It may have been saved or not: reload, look, and do it again only if it was not.',
       );
     case 'busy':
       return one(
-        503,
         'busy',
         `Too much is asked at once just now.${nothingSaved(request)} Wait a second or two and do it again.`,
       );
     case 'full':
       return one(
-        503,
         'disk-full',
         'The database’s disk is full. Nothing was saved: free room on it, then do it again.',
       );
     case 'taken':
-      return one(409, 'taken', taken[fault.constraint] ?? 'Somebody else was first: look, then do it again.');
+      return one('taken', taken[fault.constraint] ?? 'Somebody else was first: look, then do it again.');
     case 'not-storable':
       return one(
-        422,
         'not-storable',
         'A value is too large or too long to be stored, or is no text. Nothing was saved.',
       );
     case 'no-right':
       return {
         ...one(
-          503,
           'no-right',
           'The database does not let Ulvane do that: its role lacks a right. Start Ulvane again; if it stays so, see README, “A database of your own”.',
         ),
@@ -73,17 +67,16 @@ function readParser(error: Error, status: number, request: Request): Read {
   if (status === 413) {
     const limit = 'limit' in error ? Number(error.limit) : 0;
     return one(
-      413,
       'too-large',
       `The request is larger than is read here${limit > 0 ? ` (${Math.round(limit / 1024)} KiB)` : ''}. Nothing was changed.`,
     );
   }
   if (kind === 'encoding.unsupported')
-    return one(415, 'encoding', 'This content encoding is not read: send the body as it is, or with gzip.');
-  if (kind === 'charset.unsupported') return one(415, 'charset', 'JSON is sent in UTF-8.');
+    return one('encoding', 'This content encoding is not read: send the body as it is, or with gzip.');
+  if (kind === 'charset.unsupported') return one('charset', 'JSON is sent in UTF-8.');
   if (error instanceof URIError)
-    return one(400, 'malformed-address', `The address ${request.method} is not well-formed.`);
-  return one(400, 'not-json', 'The body is not well-formed JSON, or did not arrive whole.');
+    return one('malformed-address', `The address ${request.method} is not well-formed.`);
+  return one('not-json', 'The body is not well-formed JSON, or did not arrive whole.');
 }
 
 /** Answers every refusal and fault as RFC 9457 problem details; faults are logged, not shown. */
@@ -117,9 +110,9 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof HttpException) {
       const status = error.getStatus();
       if (status === 404)
-        return one(404, 'no-such-place', `There is nothing at ${request.method} ${request.path}.`);
-      if (status === 400) return one(400, 'malformed', 'The request is not well-formed.');
-      return one(status, 'refused', error.message);
+        return one('no-such-place', `There is nothing at ${request.method} ${request.path}.`);
+      if (status === 400) return one('malformed', 'The request is not well-formed.');
+      return { ...one('refused', error.message), status };
     }
     if (error instanceof URIError) return readParser(error, 400, request);
     if (
@@ -131,7 +124,6 @@ export class ProblemFilter implements ExceptionFilter {
       return readParser(error, Number(error.status), request);
     return {
       ...one(
-        500,
         'fault',
         `Ulvane could not do that; the server’s log says why.${request.method === 'GET' ? '' : ' Whether it was saved is not known: reload, and check.'}`,
       ),

@@ -1,57 +1,33 @@
 import type { ProblemDetails } from '@ulvane/contract';
-import type { Problem } from '@ulvane/core/outcome';
+import { statusOf, titleOf, typeOf, type Problem, type ProblemCode } from '@ulvane/core/outcome';
 import type { Request, Response } from 'express';
-
-const titles: Record<number, string> = {
-  400: 'Not understood',
-  401: 'Not signed in',
-  403: 'Not allowed',
-  415: 'Not of a kind that is read',
-  421: 'Not for this server',
-  408: 'Took too long',
-  404: 'Not found',
-  409: 'Changed in the meantime',
-  413: 'Too large',
-  422: 'Cannot be taken',
-  429: 'Too many tries',
-  500: 'Something broke in Ulvane',
-  503: 'Not ready',
-};
 
 /** A refusal with its status; the filter turns it into problem details. */
 export class ProblemError extends Error {
   constructor(
-    readonly status: number,
     readonly problems: readonly Problem[],
+    /** Else that of the first problem's code. */
+    readonly status: number = statusFor(problems),
   ) {
     super(problems.map(({ sentence }) => sentence).join(' '));
   }
 }
 
-export function refuse(status: number, code: string, sentence: string, path = ''): ProblemError {
-  return new ProblemError(status, [{ code, path, sentence }]);
+export function refuse(code: ProblemCode, sentence: string, path = ''): ProblemError {
+  return new ProblemError([{ code, path, sentence }]);
 }
 
 /** Somebody else is at it, or too many ask at once: the same again in a moment may well be done. */
 export function busy(): ProblemError {
   return refuse(
-    503,
     'busy',
     'Too much is asked at once just now: nothing was saved. Wait a second or two and do it again.',
   );
 }
 
-const statusByCode: Readonly<Record<string, number>> = {
-  'only-leads': 403,
-  'step-conflict': 409,
-  'already-verified': 409,
-  'handed-over': 409,
-  'gate-not-closed': 409,
-};
-
-/** The status for problems that core found: by the first one's code, else 422. */
-export function statusOf(problems: readonly Problem[]): number {
-  return statusByCode[problems[0]?.code ?? ''] ?? 422;
+/** The status for several problems: by the first one's code. */
+export function statusFor(problems: readonly Problem[]): number {
+  return problems[0] ? statusOf(problems[0].code) : 422;
 }
 
 export function problemDetails(
@@ -60,8 +36,8 @@ export function problemDetails(
   instance: string,
 ): ProblemDetails {
   return {
-    type: problems[0] ? `urn:ulvane:problem:${problems[0].code}` : 'about:blank',
-    title: titles[status] ?? 'Refused',
+    type: problems[0] ? typeOf(problems[0].code) : 'about:blank',
+    title: titleOf(status),
     status,
     detail: problems.map(({ sentence }) => sentence).join(' '),
     instance,
@@ -73,11 +49,11 @@ export function problemDetails(
 export function sendProblem(
   request: Request,
   response: Response,
-  status: number,
-  code: string,
+  code: ProblemCode,
   sentence: string,
   path = '',
 ): void {
+  const status = statusOf(code);
   if (status === 503) response.setHeader('Retry-After', '2');
   response
     .status(status)

@@ -18,13 +18,12 @@ let atOnce = 0;
 export async function receive(request: Request, path: string, limitBytes: number): Promise<void> {
   const encoding = request.headers['content-encoding'];
   if (encoding !== undefined && encoding !== 'identity')
-    throw refuse(415, 'encoding', 'Lists are sent as they are, without a content encoding.');
+    throw refuse('encoding', 'Lists are sent as they are, without a content encoding.');
   if (Number(request.headers['content-length'] ?? 0) > limitBytes) throw tooLarge(limitBytes);
   if (atOnce >= mostAtOnce) throw busy();
   atOnce += 1;
   let bytes = 0;
   const silent = refuse(
-    408,
     'upload-silent',
     `Nothing arrived for ${silenceMs / 1000} seconds: the upload was given up, and nothing was recorded. Send it again.`,
   );
@@ -42,7 +41,7 @@ export async function receive(request: Request, path: string, limitBytes: number
     await pipeline(request, counter, createWriteStream(path, { mode: 0o600 }));
   } catch (error) {
     if (request.destroyed && !request.complete && error !== silent)
-      throw refuse(400, 'upload-broken-off', 'The upload broke off: nothing was recorded. Send it again.');
+      throw refuse('upload-broken-off', 'The upload broke off: nothing was recorded. Send it again.');
     throw error;
   } finally {
     clearTimeout(timer);
@@ -52,7 +51,6 @@ export async function receive(request: Request, path: string, limitBytes: number
 
 function tooLarge(limitBytes: number) {
   return refuse(
-    413,
     'too-large',
     `The list is larger than ${limitBytes / 1024 / 1024} MiB: split it by folder. Nothing was recorded.`,
   );

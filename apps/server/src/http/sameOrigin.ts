@@ -22,14 +22,8 @@ export const sameOrigin: RequestHandler = (request, response, next) => {
     request.headers['content-length'] === undefined || request.headers['content-length'] === '0';
   if (!foreign && (json || (request.method === 'DELETE' && bodiless))) return next();
   if (foreign)
-    sendProblem(
-      request,
-      response,
-      403,
-      'other-origin',
-      'The request came from another site and was refused.',
-    );
-  else sendProblem(request, response, 415, 'not-json', 'Changes are sent as application/json.');
+    sendProblem(request, response, 'other-origin', 'The request came from another site and was refused.');
+  else sendProblem(request, response, 'not-json-type', 'Changes are sent as application/json.');
 };
 
 function hostOf(origin: string): string | undefined {

@@ -71,7 +71,7 @@ export function entryOf(context: ExecutionContext): Endpoint | undefined {
 
 function parsed<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
   const outcome = parseWith(schema, value);
-  if (!outcome.ok) throw new ProblemError(422, outcome.problems);
+  if (!outcome.ok) throw new ProblemError(outcome.problems);
   return outcome.value;
 }
 
@@ -82,7 +82,7 @@ export const Input = createParamDecorator(
     if (!entry) throw new RangeError('only a handler that serves an entry has an input');
     const request = context.switchToHttp().getRequest<Request>();
     const params: Record<string, string> = {};
-      for (const [name, value] of Object.entries(request.params)) {
+    for (const [name, value] of Object.entries(request.params)) {
       const schema = z.object({ [name]: parameterSchema(entry, name) });
       params[name] = parsed(schema, { [name]: value })[name] ?? '';
     }
@@ -98,6 +98,6 @@ export const Input = createParamDecorator(
 /** Who acts; the access guard has made sure that there is somebody. */
 export const Actor = createParamDecorator((_data: unknown, context: ExecutionContext): ActorOfRequest => {
   const { actor } = context.switchToHttp().getRequest<Request>();
-  if (!actor) throw refuse(401, 'not-signed-in', 'Sign in first.');
+  if (!actor) throw refuse('not-signed-in', 'Sign in first.');
   return actor;
 });

@@ -13,7 +13,6 @@ export function refuseUnwritable(value: unknown, path = ''): void {
   if (typeof value === 'string') {
     if (!isWritable(value))
       throw refuse(
-        422,
         'unwritable-text',
         `${path === '' ? 'The text' : path} holds a character that is no text (NUL, or half of a surrogate pair): remove it.`,
         path,

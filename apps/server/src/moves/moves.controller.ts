@@ -35,7 +35,7 @@ export class MovesController {
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const document = importMove(body);
-    if (!document.ok) throw new ProblemError(422, document.problems);
+    if (!document.ok) throw new ProblemError(document.problems);
     return this.writer.takeIn(actor, document.value);
   }
 

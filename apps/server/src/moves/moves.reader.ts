@@ -86,7 +86,7 @@ export class MovesReader {
   /** The id of a move, without reading its record. */
   async idOf(reference: string): Promise<string> {
     const row = await this.moves.findOne({ where: { reference }, select: { id: true } });
-    if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    if (!row) throw refuse('no-such-move', `There is no move ${reference}.`);
     return row.id;
   }
 
@@ -286,7 +286,7 @@ export class MovesReader {
 
   private async row(reference: string): Promise<MoveEntity> {
     const row = await this.moves.findOneBy({ reference });
-    if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    if (!row) throw refuse('no-such-move', `There is no move ${reference}.`);
     return row;
   }
 }

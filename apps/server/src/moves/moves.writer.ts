@@ -23,7 +23,7 @@ import { Clock } from '../clock/clock';
 import { Transactions } from '../database/transactions';
 import { HouseService } from '../house/house.service';
 import { Breath } from '../http/breath';
-import { ProblemError, refuse, statusOf } from '../http/problem';
+import { ProblemError, refuse } from '../http/problem';
 import { LogReader } from '../log/logReader';
 import { inParts } from '../database/inParts';
 import { LogWriter } from '../log/logWriter';
@@ -153,7 +153,7 @@ export class MovesWriter {
     zone: string,
     command: (move: Move) => CommandOutcome,
   ): Promise<{ readonly change: Change; readonly row: MoveEntity; readonly move: Move }> {
-    if (!row || !before) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    if (!row || !before) throw refuse('no-such-move', `There is no move ${reference}.`);
     const outcome = command(before);
     if (row.version !== version) {
       // Somebody else was faster: a change of other parts of the move stands all the same.
@@ -162,7 +162,7 @@ export class MovesWriter {
         : [];
       if (!outcome.ok || parts.length > 0) throw await this.conflict(manager, row, outcome, parts, zone);
     }
-    if (!outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
+    if (!outcome.ok) throw new ProblemError(outcome.problems);
     return { change: outcome.value, row, move: before };
   }
 
@@ -183,7 +183,7 @@ export class MovesWriter {
         { at: now, by: actor.name, kind: 'move-started', sentence: 'Move started.' },
       ];
       const outcome = command?.(move, { ...house, actor, now });
-      if (outcome && !outcome.ok) throw new ProblemError(statusOf(outcome.problems), outcome.problems);
+      if (outcome && !outcome.ok) throw new ProblemError(outcome.problems);
       if (outcome)
         events.push({ at: now, by: actor.name, kind: outcome.value.kind, sentence: outcome.value.sentence });
       return this.insert(manager, outcome?.value.move ?? move, events, house);
@@ -199,7 +199,7 @@ export class MovesWriter {
     return this.transactions.run(async (manager) => {
       const present = await manager.findOneBy(MoveEntity, { id: move.id });
       if (present)
-        throw refuse(409, 'move-here', `This move is here already, as ${present.reference}.`, '/move/id');
+        throw refuse('move-here', `This move is here already, as ${present.reference}.`, '/move/id');
       const taken = await manager.existsBy(MoveEntity, { reference: move.reference });
       const kept = taken ? { ...move, reference: await this.nextReference(manager) } : move;
       await this.insertMany(manager, [{ move: kept, events }], house, actor.name);
@@ -345,7 +345,7 @@ export class MovesWriter {
     const what = last ? ` ${last.by}, ${printClockIn(zone, last.at.toISOString())}: ${last.sentence}` : '';
     const own = outcome.ok ? [] : outcome.problems;
     const where = [...new Set(parts.map(partWords))].join(', ') || row.reference;
-    return new ProblemError(409, [
+    return new ProblemError([
       ...own.filter(({ code }) => code === 'step-conflict' || code === 'already-verified'),
       {
         code: 'version',

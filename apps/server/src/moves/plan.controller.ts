@@ -65,7 +65,7 @@ export class PlanController {
     const { version, ...capsule } = body;
     // What was decoded once is checked once more: a capsule that does not hold together undoes nothing.
     const undo = parseWrites(capsule.undo);
-    if (!undo.ok) throw new ProblemError(422, undo.problems);
+    if (!undo.ok) throw new ProblemError(undo.problems);
     return this.writer.change(params.reference, version, actor, (move, context) =>
       keepCapsule(move, capsule, context),
     );

@@ -70,18 +70,17 @@ export class Quarantine {
   /** The record as it is in the database, readable or not. */
   async raw(reference: string): Promise<z.core.util.JSONType> {
     const row = await this.moves.findOneBy({ reference });
-    if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+    if (!row) throw refuse('no-such-move', `There is no move ${reference}.`);
     return z.json().parse(row.record);
   }
 
   /** Puts a repaired record in place of one that cannot be read. */
   async repair(reference: string, record: unknown, by: string): Promise<void> {
     const move = readRecord(record);
-    if (!move.ok) throw new ProblemError(422, move.problems);
+    if (!move.ok) throw new ProblemError(move.problems);
     await this.replace(reference, by, (row) => {
       if (move.value.id !== row.id || move.value.reference !== row.reference)
         throw refuse(
-          422,
           'other-move',
           `This is the record of ${move.value.reference}: id and reference have to stay those of ${reference}.`,
           '/record/reference',
@@ -100,7 +99,6 @@ export class Quarantine {
       const last = await this.lastReadable(manager, row.id);
       if (!last)
         throw refuse(
-          409,
           'nothing-readable',
           `No earlier version of ${reference} can be read: export the record, repair it, and import it again.`,
         );
@@ -128,9 +126,9 @@ export class Quarantine {
         where: { reference },
         lock: { mode: 'pessimistic_write' },
       });
-      if (!row) throw refuse(404, 'no-such-move', `There is no move ${reference}.`);
+      if (!row) throw refuse('no-such-move', `There is no move ${reference}.`);
       if (readRecord(row.record).ok)
-        throw refuse(409, 'readable', `${reference} can be read: there is nothing to repair.`);
+        throw refuse('readable', `${reference} can be read: there is nothing to repair.`);
       const { move, kind, sentence } = await find(row, manager);
       const stored = storable(move);
       const [head] = await this.log.write(manager, [

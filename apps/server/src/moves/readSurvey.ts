@@ -4,7 +4,6 @@ import { ProblemError } from '../http/problem';
 /** A survey file's text, or a refusal that names every problem and its place. */
 export function readSurvey(text: string): Survey {
   const survey = importSurvey(text);
-  if (!survey.ok)
-    throw new ProblemError(survey.problems[0]?.code === 'survey-too-large' ? 413 : 422, survey.problems);
+  if (!survey.ok) throw new ProblemError(survey.problems);
   return survey.value;
 }

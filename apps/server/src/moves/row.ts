@@ -108,7 +108,6 @@ export function recordOf(row: Pick<MoveEntity, 'record' | 'reference'>): Move {
   const move = readRecord(row.record);
   if (move.ok) return move.value;
   throw refuse(
-    409,
     'unreadable-record',
     `The record of ${row.reference} cannot be read (${reasonOf(move.problems)}). A lead can export, repair or roll it back under House, “Records that cannot be read”.`,
   );
@@ -131,11 +130,10 @@ export function storable(move: Move): Storable {
   const text = JSON.stringify(move);
   if (text.length > moveLimitBytes)
     throw refuse(
-      422,
       'record-too-large',
       `${move.reference} would hold more than ${moveLimitBytes / 1024 / 1024} MiB of notes, names and capsules: remove what is not needed any more first.`,
     );
   const read = readRecord(JSON.parse(text));
-  if (!read.ok) throw new ProblemError(422, read.problems);
+  if (!read.ok) throw new ProblemError(read.problems);
   return { record: read.value, recordHash: hashOfRecord(read.value) };
 }

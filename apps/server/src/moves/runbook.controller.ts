@@ -55,7 +55,7 @@ export class RunbookController {
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     const gateId = gateIds.find((id) => id === params.gateId);
-    if (!gateId) throw refuse(404, 'no-such-gate', `There is no gate named ${params.gateId}.`);
+    if (!gateId) throw refuse('no-such-gate', `There is no gate named ${params.gateId}.`);
     return this.writer.change(params.reference, body.version, actor, (move, context) =>
       overruleGate(move, gateId, body.reason, context),
     );

@@ -10,7 +10,7 @@ import { readSurvey } from './readSurvey';
 
 function factKeyOf(text: string | undefined): FactKey {
   const key = factKeys.find((known) => known === text);
-  if (!key) throw refuse(404, 'no-such-fact', `There is no fact named ${text ?? ''}.`);
+  if (!key) throw refuse('no-such-fact', `There is no fact named ${text ?? ''}.`);
   return key;
 }
 

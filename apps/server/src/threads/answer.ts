@@ -19,5 +19,5 @@ export async function answer<T>(task: () => Promise<T> | T): Promise<Answer<T>> 
 /** The value, or the refusal again. */
 export function valueOfAnswer<T>(given: Answer<T>): T {
   if (given.ok) return given.value;
-  throw new ProblemError(given.status, given.problems);
+  throw new ProblemError(given.problems, given.status);
 }

@@ -44,7 +44,6 @@ export class IncomingList {
     const entry = this.parse(bytes, line);
     if (this.builder.length >= listLimitRows)
       throw refuse(
-        413,
         'list-too-long',
         `A list has up to ${listLimitRows.toLocaleString('en')} files: split it by folder, and take each part as a data set.`,
       );
@@ -60,7 +59,6 @@ export class IncomingList {
       raw = JSON.parse(decoder.decode(bytes));
     } catch {
       throw refuse(
-        422,
         'malformed-line',
         `Line ${line} is not JSON in UTF-8. Nothing was recorded.`,
         `/lines/${line}`,
@@ -69,7 +67,6 @@ export class IncomingList {
     const parsed = FileEntrySchema.safeParse(raw);
     if (!parsed.success)
       throw refuse(
-        422,
         'malformed-line',
         `Line ${line}: ${parsed.error.issues[0]?.message ?? 'not an entry'}. Nothing was recorded.`,
         `/lines/${line}`,
@@ -77,7 +74,6 @@ export class IncomingList {
     const path = readListPath(encoder.encode(parsed.data.path), true);
     if (!path.ok || nameDecoder.decode(path.bytes) !== parsed.data.path)
       throw refuse(
-        422,
         path.ok ? 'malformed-path' : path.code,
         `Line ${line}: the path has to lie below the folder of the list, with / between names. Nothing was recorded.`,
         `/lines/${line}`,
@@ -91,11 +87,7 @@ export class IncomingList {
       this.sinceLine += chunk.length;
       this.splitter.push(chunk);
       if (this.sinceLine > longestLineBytes + chunk.length)
-        throw refuse(
-          413,
-          'line-too-long',
-          'A line of the list is longer than any path. Nothing was recorded.',
-        );
+        throw refuse('line-too-long', 'A line of the list is longer than any path. Nothing was recorded.');
       const ready = this.ready;
       this.ready = [];
       yield* ready;
@@ -108,16 +100,11 @@ export class IncomingList {
   finish(): ReceivedSummary {
     const list = this.builder.finish();
     if (list.count === 0)
-      throw refuse(
-        422,
-        'empty-list',
-        'The list holds no file: nothing was recorded. Is it the right folder?',
-      );
+      throw refuse('empty-list', 'The list holds no file: nothing was recorded. Is it the right folder?');
     const table = new RowTable(list, byPath);
     for (let row = 0; row < list.count; row += 1)
       if (table.put(row) >= 0)
         throw refuse(
-          422,
           'doubled-path',
           `${pathAt(list, row)} stands twice. Nothing was recorded.`,
           `/lines/${row + 1}`,

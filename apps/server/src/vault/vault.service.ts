@@ -61,7 +61,6 @@ export class VaultService {
     const [key] = this.vaultKeys.keys;
     if (!key)
       throw refuse(
-        503,
         'no-vault-key',
         'The vault’s key is missing, and secrets are sealed with it: put the key file back, and start the server again.',
       );
@@ -82,7 +81,6 @@ export class VaultService {
     const value = unseal(row, sealedContext(row), this.vaultKeys.keys);
     if (value === null)
       throw refuse(
-        503,
         'wrong-vault-key',
         `${row.label} was sealed with another key of the vault (${row.keyId}): start the server with that key.`,
       );
@@ -96,8 +94,7 @@ export class VaultService {
       .setLock('pessimistic_write')
       .where('secret.id::text = :id AND secret.moveId = :moveId', { id, moveId })
       .getOne();
-    if (!row)
-      throw refuse(404, 'no-such-secret', 'That secret is not in the vault any more: reload the page.');
+    if (!row) throw refuse('no-such-secret', 'That secret is not in the vault any more: reload the page.');
     return row;
   }
 
@@ -141,7 +138,7 @@ export class VaultService {
   async seal(reference: string, actor: ActorOfRequest, passphrase: string): Promise<Sealed> {
     const { move } = await this.moves.one(reference);
     const rows = await this.secrets.find({ where: { moveId: move.id }, order: { at: 'ASC', id: 'ASC' } });
-    if (rows.length === 0) throw refuse(422, 'no-secrets', 'The vault holds nothing of this move.');
+    if (rows.length === 0) throw refuse('no-secrets', 'The vault holds nothing of this move.');
     const sealed = await sealWithPassphrase(
       rows.map((row) => ({ kind: row.kind, label: row.label, value: this.open(row) })),
       passphrase,
@@ -168,7 +165,6 @@ export class VaultService {
     const secrets = await openWithPassphrase(sealed, passphrase);
     if (secrets === null)
       throw refuse(
-        422,
         'wrong-passphrase',
         'The passphrase does not open the file, or the file is damaged.',
         '/passphrase',

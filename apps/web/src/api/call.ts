@@ -26,6 +26,7 @@ export function sentencesOf(error: unknown): readonly string[] {
     return error.problem.problems.length > 0
       ? error.problem.problems.map(({ sentence }) => sentence)
       : [error.problem.title];
+  if (error instanceof UnfitFile) return [error.message];
   if (error instanceof NoAnswer)
     return [
       error.wrote
@@ -40,6 +41,9 @@ export function sentencesOf(error: unknown): readonly string[] {
     'This page has a fault and could not do that. Reload it; if it happens again, tell a lead what you did.',
   ];
 }
+
+/** A file that was picked or dropped is not what is asked for; its sentence says what to do. */
+export class UnfitFile extends Error {}
 
 /** The server answered with what the contract does not say. */
 class UnreadableAnswer extends Error {
@@ -133,7 +137,9 @@ export function upload<E extends Endpoint>(
     request.addEventListener('abort', () => reject(new NoAnswer(true)));
     request.addEventListener('load', () => {
       try {
-        resolve(read<E['response']>(entry, request.status >= 200 && request.status < 300, request.responseText));
+        resolve(
+          read<E['response']>(entry, request.status >= 200 && request.status < 300, request.responseText),
+        );
       } catch (problem) {
         reject(problem);
       }

@@ -30,18 +30,12 @@ export function useTakeView(): (view: MoveView) => Promise<void> {
 type WithoutVersion<T> = Omit<T, 'version'>;
 
 /** An entry that changes the move of its path, and answers with it. */
-type ChangeOfMove = Endpoint<
-  z.ZodType,
-  z.ZodType,
-  typeof api.move.response,
-  `/moves/:reference${string}`
->;
+type ChangeOfMove = Endpoint<z.ZodType, z.ZodType, typeof api.move.response, `/moves/:reference${string}`>;
 
 /** The parameters of its path beside the move's reference. */
-type OtherParams<E extends ChangeOfMove> =
-  keyof Omit<PathParams<E['path']>, 'reference'> extends never
-    ? []
-    : [params: Omit<PathParams<E['path']>, 'reference'>];
+type OtherParams<E extends ChangeOfMove> = keyof Omit<PathParams<E['path']>, 'reference'> extends never
+  ? []
+  : [params: Omit<PathParams<E['path']>, 'reference'>];
 
 /**
  * Changes a move: sends the version that the page shows, takes the answer as the new truth, and after

@@ -1,5 +1,6 @@
 import { api, type HouseView } from '@ulvane/contract';
 import { catalogueLimitBytes, type EntryChange } from '@ulvane/core/catalogue';
+import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
@@ -33,12 +34,9 @@ export function TakeInCatalogue({
     setUnfit(undefined);
     setPreview(undefined);
     if (file.size > catalogueLimitBytes) return setUnfit(`${file.name} is larger than a catalogue (8 MiB).`);
-    let json: unknown;
-    try {
-      json = JSON.parse(await file.text());
-    } catch {
-      return setUnfit(`${file.name} is not well-formed JSON. Take the file as Ulvane exported it.`);
-    }
+    const text = readJson(await file.text());
+    if (!text.ok) return setUnfit(brokenSentence(file.name, text.broken));
+    const json = text.value;
     if (!isDocument(json)) return setUnfit(`${file.name} is JSON, but not a catalogue: it has no “format”.`);
     const document = json;
     try {

@@ -1,5 +1,5 @@
 import type { WritesFile } from '@ulvane/core/disk';
-import type { Problem } from '@ulvane/core/outcome';
+import { brokenSentence, readJson, type Problem } from '@ulvane/core/outcome';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { diskWorker } from './diskWorker';
@@ -29,13 +29,9 @@ export function Undo({ name, kept }: UndoProps) {
     setUndone(outcome.ok ? outcome.value : undefined);
   };
   const take = async (file: File) => {
-    try {
-      await undo(JSON.parse(await file.text()));
-    } catch {
-      setProblems([
-        { code: 'not-json', path: '', sentence: `${file.name} is not an undo capsule: it is not JSON.` },
-      ]);
-    }
+    const text = readJson(await file.text());
+    if (text.ok) await undo(text.value);
+    else setProblems([{ code: 'not-json', path: '', sentence: brokenSentence(file.name, text.broken) }]);
   };
   return (
     <section className="sheet">

@@ -1,5 +1,6 @@
 import { api } from '@ulvane/contract';
 import { importMove, moveLimitBytes } from '@ulvane/core/record';
+import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
@@ -19,12 +20,9 @@ export function TakeInMove({ onClose }: { readonly onClose: () => void }) {
     setUnfit([]);
     if (file.size > moveLimitBytes)
       return setUnfit([`${file.name} is larger than an exported move (16 MiB).`]);
-    let json: unknown;
-    try {
-      json = JSON.parse(await file.text());
-    } catch {
-      return setUnfit([`${file.name} is not well-formed JSON. Take the file as Ulvane exported it.`]);
-    }
+    const text = readJson(await file.text());
+    if (!text.ok) return setUnfit([brokenSentence(file.name, text.broken)]);
+    const json = text.value;
     const document = importMove(json);
     if (!document.ok) return setUnfit(document.problems.slice(0, 8).map(({ sentence }) => sentence));
     try {

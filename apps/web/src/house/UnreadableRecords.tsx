@@ -1,4 +1,5 @@
 import { api, type UnreadableMove } from '@ulvane/contract';
+import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { z } from 'zod';
@@ -26,15 +27,14 @@ export function UnreadableRecords() {
   };
   const repair = async (reference: string, file: File | undefined) => {
     if (!file) return;
-    let record: z.infer<typeof RecordSchema>;
-    try {
-      record = RecordSchema.parse(JSON.parse(await file.text()));
-    } catch {
-      setWrongFile(
+    const text = readJson(await file.text());
+    if (!text.ok) return setWrongFile(brokenSentence(file.name, text.broken));
+    const read = RecordSchema.safeParse(text.value);
+    if (!read.success)
+      return setWrongFile(
         `${file.name} holds no JSON object: export the record, repair that file, and choose it here.`,
       );
-      return;
-    }
+    const record = read.data;
     await act(() => call(api.repairRecord, { params: { reference }, body: { record } }));
   };
   if (data?.moves.length === 0 && problem === undefined) return null;

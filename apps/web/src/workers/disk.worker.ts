@@ -104,7 +104,9 @@ let plan: Planned | undefined;
 
 const nothingOpen = {
   ok: false as const,
-  problems: [{ code: 'nothing-open', path: '', sentence: 'No image is open: drop it again.', remedies: [] }],
+  problems: [
+    { code: 'nothing-open' as const, path: '', sentence: 'No image is open: drop it again.', remedies: [] },
+  ],
 };
 
 const random = (byteCount: number) => crypto.getRandomValues(new Uint8Array(byteCount));

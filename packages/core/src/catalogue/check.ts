@@ -66,7 +66,7 @@ function referencesToNowhere(catalogue: Catalogue): Problem[] {
 }
 
 function datesTheWrongWay(catalogue: Catalogue): Problem[] {
-  const releases = catalogue.releases.flatMap((release, index) =>
+  const releases = catalogue.releases.flatMap((release, index): Problem[] =>
     release.fixesUntil !== null &&
     release.extendedUntil !== null &&
     release.extendedUntil < release.fixesUntil
@@ -79,7 +79,7 @@ function datesTheWrongWay(catalogue: Catalogue): Problem[] {
         ]
       : [],
   );
-  const models = catalogue.models.flatMap(({ maker, model, fromYear, toYear }, index) =>
+  const models = catalogue.models.flatMap(({ maker, model, fromYear, toYear }, index): Problem[] =>
     fromYear > toYear
       ? [
           {

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../outcome/problemCodes';
 import type { Problem } from '../outcome/outcome';
 import { diskMark, type Disk } from '../survey/disk';
 import { whyNotTold, type DiskMarks } from './marks';
@@ -24,7 +25,7 @@ type GuardContext = {
 export function guardDisk(context: GuardContext): readonly Problem[] {
   const { disk, target, marks, operations, promised, short } = context;
   const problems: Problem[] = [];
-  const add = (code: string, path: string, sentence: string) => problems.push({ code, path, sentence });
+  const add = (code: ProblemCode, path: string, sentence: string) => problems.push({ code, path, sentence });
   if (!target)
     add(
       'no-target',

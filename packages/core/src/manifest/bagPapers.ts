@@ -59,7 +59,7 @@ function tagProblems(text: string, papers: readonly BagPaper[]): readonly Proble
   const { sums, odd } = readTagManifest(text);
   return [
     ...odd.map((line) => ({
-      code: 'odd-hash',
+      code: 'odd-hash' as const,
       path: tagManifestName,
       sentence: `${tagManifestName}, line ${line}: no SHA-256 and name.`,
     })),
@@ -69,7 +69,7 @@ function tagProblems(text: string, papers: readonly BagPaper[]): readonly Proble
         ? []
         : [
             {
-              code: 'tag-differs',
+              code: 'tag-differs' as const,
               path: name,
               sentence: `${name} is not as ${tagManifestName} says: it was changed after the bag was made. Take the bag from another copy.`,
             },

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../outcome/problemCodes';
 import type { Problem } from '../outcome/outcome';
 
 /** How many of one kind are kept word for word; the rest is counted. */
@@ -8,10 +9,10 @@ export type Note = { readonly code: string; readonly count: number; readonly sen
 
 /** Collects refusals by line, and counts what was put right. */
 export class Findings {
-  private readonly refusals = new Map<string, { readonly kept: Problem[]; count: number }>();
+  private readonly refusals = new Map<ProblemCode, { readonly kept: Problem[]; count: number }>();
   private readonly noted = new Map<string, { count: number; readonly sentence: (count: number) => string }>();
 
-  refuse(code: string, line: number, sentence: string): void {
+  refuse(code: ProblemCode, line: number, sentence: string): void {
     const entry = this.refusals.get(code) ?? { kept: [], count: 0 };
     entry.count += 1;
     if (entry.kept.length < keptEach) entry.kept.push({ code, path: `/lines/${line}`, sentence });

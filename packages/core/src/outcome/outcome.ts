@@ -1,10 +1,11 @@
+import type { ProblemCode } from './problemCodes';
+
 /**
  * What a function that takes outside data gives back: the value, or every problem found.
  * A problem's sentence is written for the technician who has to act on it.
  */
 export type Problem = {
-  /** Stable, kebab-case; for tests and for the API's `type`. */
-  readonly code: string;
+  readonly code: ProblemCode;
   /** Where it is: a JSON-pointer-like path, `''` for the whole. */
   readonly path: string;
   readonly sentence: string;
@@ -19,6 +20,6 @@ export function succeed<T>(value: T): Outcome<T> {
 }
 
 /** @example fail('too-large', '/disks/0', 'The disk is larger than 2 TiB.').ok // false */
-export function fail(code: string, path: string, sentence: string): Outcome<never> {
+export function fail(code: ProblemCode, path: string, sentence: string): Outcome<never> {
   return { ok: false, problems: [{ code, path, sentence }] };
 }

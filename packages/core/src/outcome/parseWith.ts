@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { isProblemCode } from './problemCodes';
 import type { Outcome, Problem } from './outcome';
 
 /**
@@ -15,5 +16,6 @@ export function parseWith<S extends z.ZodType>(schema: S, input: unknown): Outco
 function problemOf(issue: z.core.$ZodIssue): Problem {
   const path = issue.path.map((part) => `/${String(part)}`).join('');
   const place = path === '' ? 'The document' : path;
-  return { code: issue.code.replaceAll('_', '-'), path, sentence: `${place}: ${issue.message}.` };
+  const code = issue.code.replaceAll('_', '-');
+  return { code: isProblemCode(code) ? code : 'custom', path, sentence: `${place}: ${issue.message}.` };
 }

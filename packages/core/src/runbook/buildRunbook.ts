@@ -26,14 +26,14 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
       '/decision/releaseId',
       'The chosen release is no longer in the catalogue: choose again.',
     );
-  const problems: Problem[] = input.destinations.flatMap((destination, index) => {
+  const problems: Problem[] = input.destinations.flatMap((destination, index): Problem[] => {
     const fit = fitOf(destination, input.dataSets);
     const at = `/destinations/${index}`;
     return [
       ...(fit.spareBytes < 0
-        ? [{ code: 'does-not-fit', path: at, sentence: `${destination.name}: ${fit.sentence}` }]
+        ? [{ code: 'does-not-fit' as const, path: at, sentence: `${destination.name}: ${fit.sentence}` }]
         : []),
-      ...fit.refused.map(({ sentence }) => ({
+      ...fit.refused.map(({ sentence }): Problem => ({
         code: 'file-too-large',
         path: at,
         sentence: `${destination.name}: ${sentence}`,

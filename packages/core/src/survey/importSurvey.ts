@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
+import { fail, type Outcome, type Problem } from '../outcome/outcome';
 import { parseWith } from '../outcome/parseWith';
+import { brokenSentence, readJson } from '../outcome/readJson';
 import { printBytes } from '../quantity/bytes';
 import { surveyFormatName, surveyFormatVersion, surveyLimitBytes, SurveySchema, type Survey } from './format';
 import { contradictionsOf } from './contradictions';
@@ -22,7 +23,7 @@ export function importSurvey(text: string): Outcome<Survey> {
     );
   if (text.trim() === '')
     return fail('survey-empty', '', 'The file is empty: run the collector again and save what it prints.');
-  const json = readJson(text);
+  const json = readText(text);
   if (!json.ok) return json;
   const head = parseWith(HeadSchema, json.value);
   if (!head.ok || head.value.format !== surveyFormatName)
@@ -43,58 +44,17 @@ export function importSurvey(text: string): Outcome<Survey> {
   return contradictions.length === 0 ? survey : { ok: false, problems: contradictions };
 }
 
-function readJson(text: string): Outcome<unknown> {
-  try {
-    return succeed(JSON.parse(text));
-  } catch {
-    const at = brokenAt(text);
-    const before = text.slice(0, at).split('\n');
-    if (at >= text.trimEnd().length)
-      return fail(
-        'survey-truncated',
-        `line ${before.length}`,
-        `The file breaks off in line ${before.length}, after “${(before.at(-1) ?? '').slice(-40)}”. Copy it again, to its last brace.`,
+function readText(text: string): Outcome<unknown> {
+  const read = readJson(text);
+  if (read.ok) return read;
+  const { breaksOff, line, column } = read.broken;
+  return breaksOff
+    ? fail('survey-truncated', `line ${line}`, brokenSentence('The file', read.broken))
+    : fail(
+        'survey-malformed',
+        `line ${line}, column ${column}`,
+        `The file is not well-formed JSON at line ${line}, column ${column}. Save what the collector prints without editing it.`,
       );
-    const place = `line ${before.length}, column ${(before.at(-1)?.length ?? 0) + 1}`;
-    return fail(
-      'survey-malformed',
-      place,
-      `The file is not well-formed JSON at ${place}. Save what the collector prints without editing it.`,
-    );
-  }
-}
-
-/** Whether more text could mend the error: what there is is the beginning of something well-formed. */
-function wantsMore(message: string, length: number): boolean {
-  const position = /position (\d+)/.exec(message)?.[1];
-  return (
-    /end of JSON input|Unterminated|No number after minus|Exponent part/.test(message) ||
-    (position !== undefined && Number(position) >= length)
-  );
-}
-
-/**
- * Where JSON stops being well-formed: the number of characters before the first wrong one, or the
- * text's length when it only breaks off. Found by halving, since engines do not all tell the place.
- */
-function brokenAt(text: string): number {
-  const isBroken = (length: number) => {
-    try {
-      JSON.parse(text.slice(0, length));
-      return false;
-    } catch (error) {
-      return !(error instanceof SyntaxError && wantsMore(error.message, length));
-    }
-  };
-  if (!isBroken(text.length)) return text.length;
-  let whole = 0;
-  let broken = text.length;
-  while (broken - whole > 1) {
-    const middle = (whole + broken) >> 1;
-    if (isBroken(middle)) broken = middle;
-    else whole = middle;
-  }
-  return whole;
 }
 
 /** Facts of a survey that cannot hold together: named, never silently picked between. */

@@ -1,6 +1,6 @@
 import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
-import { fail, succeed, type Outcome } from '../outcome/outcome';
+import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
 import { parseBytes, printBytes } from '../quantity/bytes';
 import { DaySchema } from '../quantity/daySchema';
 import { markOfColumn, type NumberMark } from '../quantity/writtenNumber';
@@ -241,7 +241,7 @@ export function readListRow(
   catalogue: Catalogue,
   marks: Readonly<Record<string, NumberMark>> = {},
 ): Outcome<ListRow> {
-  const problems: { code: string; path: string; sentence: string }[] = [];
+  const problems: Problem[] = [];
   const identity: Partial<Record<IdentityField, string>> = {};
   const facts: { key: FactField; value: unknown }[] = [];
   let serial = '';

@@ -1,8 +1,9 @@
-import { api, SealedSchema, type SecretHead } from '@ulvane/contract';
+import { api, SealedSchema, type Sealed, type SecretHead } from '@ulvane/contract';
+import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
-import { call } from '../../api/call';
+import { call, UnfitFile } from '../../api/call';
 import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
@@ -170,7 +171,7 @@ export function VaultCard() {
           action="Take them in"
           onClose={() => setDialog(undefined)}
           onGiven={async (passphrase) => {
-            const sealed = SealedSchema.parse(JSON.parse(await dialog.file.text()));
+            const sealed = await sealedIn(dialog.file);
             await mutate(await call(api.unsealSecrets, { params, body: { passphrase, sealed } }), {
               revalidate: false,
             });
@@ -179,6 +180,14 @@ export function VaultCard() {
       )}
     </section>
   );
+}
+
+async function sealedIn(file: File): Promise<Sealed> {
+  const text = readJson(await file.text());
+  if (!text.ok) throw new UnfitFile(brokenSentence(file.name, text.broken));
+  const sealed = SealedSchema.safeParse(text.value);
+  if (sealed.success) return sealed.data;
+  throw new UnfitFile(`${file.name} holds no sealed secrets: choose the file that “Seal” saved.`);
 }
 
 function download(name: string, text: string): void {

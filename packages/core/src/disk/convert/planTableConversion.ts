@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { checkPlanned } from '../layout/checkPlanned';
 import type { Random } from '../table/guid';
 import type { PartitionTable } from '../table/partitionTable';
@@ -66,7 +67,7 @@ export function planTableConversion(
 /** Which GUIDs come out does not matter where only obstacles are asked for. */
 const noRandom: Random = (byteCount) => new Uint8Array(byteCount);
 
-function refused(code: string, sentence: string, more: readonly Obstacle[] = []): ConversionOutcome {
+function refused(code: ProblemCode, sentence: string, more: readonly Obstacle[] = []): ConversionOutcome {
   return {
     ok: false,
     problems: [{ code, path: '', sentence, remedies: [], otherwise: layOutAnew }, ...more],

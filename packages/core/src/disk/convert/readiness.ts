@@ -22,7 +22,7 @@ export function readinessObstacles(
         ? []
         : [
             {
-              code: `left-${content?.left ?? 'unclean'}`,
+              code: `left-${content?.left ?? 'unclean'}` as const,
               path,
               sentence: open,
               remedies:
@@ -43,7 +43,7 @@ export function readinessObstacles(
         ? []
         : [
             {
-              code: 'encryption-on',
+              code: 'encryption-on' as const,
               path,
               sentence: before,
               remedies: [

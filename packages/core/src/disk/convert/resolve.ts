@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { printBytes } from '../../quantity/bytes';
 import { calledBy, type PartitionTable, type TablePartition, inSentence } from '../table/partitionTable';
 import { efiByte, efiGuid, printTypeByte, typeOf } from '../table/partitionTypes';
@@ -24,7 +25,7 @@ export function resolve(table: PartitionTable, resolutions: readonly Resolution[
   const change = (number: number, how: (partition: TablePartition) => TablePartition) => {
     partitions = partitions.map((partition) => (partition.number === number ? how(partition) : partition));
   };
-  const refuse = (code: string, number: number, sentence: string) =>
+  const refuse = (code: ProblemCode, number: number, sentence: string) =>
     obstacles.push({ code, path: `/partitions/${number}`, sentence, remedies: [] });
 
   for (const resolution of resolutions) {

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import type { Outcome, Problem } from '../../outcome/outcome';
 import { printBytes } from '../../quantity/bytes';
 import {
@@ -40,7 +41,7 @@ export type LaidOut = Pick<LayoutPlan, 'after' | 'room'> & {
 
 /** One reason why there is no plan. */
 export function refusePlan(
-  code: string,
+  code: ProblemCode,
   path: string,
   sentence: string,
 ): { readonly ok: false; readonly problems: readonly Problem[] } {

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { calledBy, endLba, inDiskOrder, type Finding, type TablePartition } from './partitionTable';
 import { typeOf } from './partitionTypes';
 
@@ -17,7 +18,7 @@ export function checkEntries(
 ): { readonly partitions: readonly TablePartition[]; readonly findings: readonly Finding[] } {
   const findings: Finding[] = [];
   const add = (
-    code: string,
+    code: ProblemCode,
     partition: TablePartition,
     sentence: string,
     weight: Finding['weight'] = 'damage',

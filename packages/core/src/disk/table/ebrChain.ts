@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { readPadded, type SectorSource } from '../sectors/sectorSource';
 import { parseMbrSector } from './mbrSector';
 import type { Finding, TablePartition } from './partitionTable';
@@ -21,7 +22,7 @@ export function readEbrChain(
   const findings: Finding[] = [];
   const seen = new Set<number>();
   const end = extended.startLba + extended.sectorCount;
-  const found = (code: string, lba: number, sentence: string) =>
+  const found = (code: ProblemCode, lba: number, sentence: string) =>
     findings.push({ code, path: `/lba/${lba}`, sentence, weight: 'damage' });
   let lba = extended.startLba;
   for (;;) {

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import type { RecognisedContent } from '../content/content';
 
 /** How grave a finding is: `damage` stops every plan, `warning` is to be read, `note` explains. */
@@ -6,7 +7,7 @@ export type FindingWeight = 'note' | 'warning' | 'damage';
 /** Something that was seen while a table was read. */
 export type Finding = {
   /** Stable, kebab-case. */
-  readonly code: string;
+  readonly code: ProblemCode;
   /** Where: `/lba/1`, `/partitions/3`, `` for the disk. */
   readonly path: string;
   readonly sentence: string;

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { crc32 } from '../sectors/crc32';
 import { readPadded, type SectorSource } from '../sectors/sectorSource';
 import { parseGptEntries, parseGptHeader, type GptHeader } from './gptHeader';
@@ -18,6 +19,9 @@ type Read = {
 const mostEntries = 1024;
 const mostEntryBytes = 512 * 1024;
 
+type HeaderFault =
+  'header-checksum' | 'header-place' | 'entries-absurd' | 'entries-outside' | 'entries-checksum';
+
 /** The table of one header, checked: checksums, its own place, numbers that a disk can have. */
 export function readCopy(
   source: SectorSource,
@@ -25,7 +29,7 @@ export function readCopy(
   copy: GptCopy,
 ): { readonly read?: Read; readonly findings: readonly Finding[] } {
   const findings: Finding[] = [];
-  const found = (code: string, sentence: string, weight: Finding['weight'] = 'warning') =>
+  const found = (code: HeaderFault, sentence: string, weight: Finding['weight'] = 'warning') =>
     findings.push({ code: `gpt-${copy}-${code}`, path: `/lba/${lba}`, sentence, weight });
   const header = parseGptHeader(readPadded(source, lba, 1).bytes);
   if (!header) return { findings };
@@ -105,7 +109,7 @@ export function readGpt(source: SectorSource): GptReading {
   const backupAt = elsewhere && saysBackupAt > 1 && saysBackupAt < last ? saysBackupAt : last;
   const backup = last > 1 ? readCopy(source, backupAt, 'backup') : { findings: [] };
   const findings: Finding[] = [...primary.findings, ...backup.findings];
-  const add = (code: string, path: string, sentence: string, weight: Finding['weight'] = 'warning') =>
+  const add = (code: ProblemCode, path: string, sentence: string, weight: Finding['weight'] = 'warning') =>
     findings.push({ code, path, sentence, weight });
 
   if (elsewhere)

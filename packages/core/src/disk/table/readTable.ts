@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { succeed, type Outcome } from '../../outcome/outcome';
 import { checkSource, readPadded, type SectorSource } from '../sectors/sectorSource';
 import { checkEntries } from './checkEntries';
@@ -40,7 +41,7 @@ function tableOf(
   findings: Finding[],
 ): PartitionTable {
   const { sectorSizeBytes, sectorCount } = source;
-  const add = (code: string, path: string, sentence: string, weight: Finding['weight']) =>
+  const add = (code: ProblemCode, path: string, sentence: string, weight: Finding['weight']) =>
     findings.push({ code, path, sentence, weight });
   const wide = { firstUsableLba: 1, lastUsableLba: sectorCount - 1 };
   const none = (): PartitionTable => ({
@@ -123,7 +124,7 @@ function tableOf(
 function checkProtective(
   mbr: MbrSector,
   sectorCount: number,
-  add: (code: string, path: string, sentence: string, weight: Finding['weight']) => void,
+  add: (code: ProblemCode, path: string, sentence: string, weight: Finding['weight']) => void,
 ): void {
   const entry = mbr.entries.find(({ type }) => type === protectiveByte);
   const expected = Math.min(sectorCount - 1, 0xffffffff);
@@ -161,7 +162,7 @@ function mbrTable(
   findings: Finding[],
 ): PartitionTable {
   const { sectorSizeBytes, sectorCount } = source;
-  const add = (code: string, path: string, sentence: string, weight: Finding['weight']) =>
+  const add = (code: ProblemCode, path: string, sentence: string, weight: Finding['weight']) =>
     findings.push({ code, path, sentence, weight });
   if (gpt.present)
     add(

@@ -150,7 +150,7 @@ export function habitFindings(table: PartitionTable): readonly Finding[] {
     ...(off.length > 0
       ? [
           {
-            code: 'start-off-mib',
+            code: 'start-off-mib' as const,
             path: '',
             sentence: `${numbersText(off)} ${off.length === 1 ? 'begins' : 'begin'} between two whole MiB, as older installers did: kept there, and slower on some disks.`,
             weight: 'note' as const,
@@ -160,7 +160,7 @@ export function habitFindings(table: PartitionTable): readonly Finding[] {
     ...(active.length > 1
       ? [
           {
-            code: 'two-active',
+            code: 'two-active' as const,
             path: '/lba/0',
             sentence: `${numbersText(active)} are both marked as the one to start from; one may be. The marks are kept as they are: leave one, in the system that starts from it.`,
             weight: 'warning' as const,

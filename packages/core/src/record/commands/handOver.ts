@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../outcome/problemCodes';
 import { fail, type Problem } from '../../outcome/outcome';
 import { isSigned } from '../../runbook/signature';
 import { accountFor, type Handover } from '../handover';
@@ -27,7 +28,7 @@ export function noteHandover(
 /** Everything that keeps the owner from signing off, each with its cure. */
 export function beforeSignOff(move: Move): readonly Problem[] {
   const problems: Problem[] = [];
-  const add = (code: string, path: string, sentence: string) => problems.push({ code, path, sentence });
+  const add = (code: ProblemCode, path: string, sentence: string) => problems.push({ code, path, sentence });
   if (!move.plan) {
     add('no-plan', '/plan', 'There is no runbook: plan the move on Prepare.');
     return problems;

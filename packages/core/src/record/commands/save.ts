@@ -119,13 +119,13 @@ export function setDestinations(
 ): CommandOutcome {
   const refused = refuseWhenDone(move) ?? refuseBelowLine(move);
   if (refused) return refused;
-  const problems = [
+  const problems: Problem[] = [
     ...doubled(destinations, '/destinations'),
     ...destinations.flatMap(({ name, serial, capacityBytes, freeBytes, takes }, index): Problem[] => [
       ...(isInstallerStick(move, { name, serial })
         ? [
             {
-              code: 'installer-stick',
+              code: 'installer-stick' as const,
               path: `/destinations/${index}/serial`,
               sentence: `${name} is the installer stick: installing erases it. Take another drive.`,
             },
@@ -134,7 +134,7 @@ export function setDestinations(
       ...(freeBytes > capacityBytes
         ? [
             {
-              code: 'contradiction',
+              code: 'contradiction' as const,
               path: `/destinations/${index}/freeBytes`,
               sentence: `${name} has more bytes free than it has.`,
             },
@@ -142,7 +142,7 @@ export function setDestinations(
         : []),
       ...takes
         .filter((id) => !move.dataSets.some((dataSet) => dataSet.id === id))
-        .map((id) => ({
+        .map((id): Problem => ({
           code: 'reference-to-nowhere',
           path: `/destinations/${index}/takes`,
           sentence: `${name} takes “${id}”, which is no data set of this move.`,
