@@ -4,6 +4,7 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import { openApiDocument } from '@ulvane/contract';
+import compression from 'compression';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
@@ -95,7 +96,7 @@ async function wire(
   server.timeout = silenceMs;
   app.set('trust proxy', settings.proxies.length === 0 ? false : [...settings.proxies]);
   const session = sessions(poolOf(app.get(DataSource)), await app.get(ServerSecret).value());
-  app.use(app.get(Metrics).middleware, gate.middleware, policies(), forOwnHosts(settings.hosts));
+  app.use(app.get(Metrics).middleware, gate.middleware, policies(), forOwnHosts(settings.hosts), compressed);
   app.use('/api', wellFormedAddress, neverStored);
   app.use('/api/v1', sameOrigin, session.middleware);
   app.use(['/api/docs', '/api/openapi.json'], session.middleware, signedInOnly);
@@ -108,6 +109,11 @@ async function wire(
   serveWeb(app);
   return { gate, closeSessions: session.close };
 }
+
+/** Text goes out compressed; secrets do not, so that the length of an answer tells nothing of them. */
+const compressed = compression({
+  filter: (request, response) => !request.path.includes('/secrets') && compression.filter(request, response),
+});
 
 const neverStored: RequestHandler = (_request, response, next) => {
   response.setHeader('Cache-Control', 'no-store');

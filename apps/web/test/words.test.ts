@@ -126,11 +126,12 @@ describe('typing facts', () => {
 
 describe('sizes as they are typed', () => {
   it('are shown as they are taken, in the way of the house', () => {
-    const { reading, isSize, bytesOf } = sizesOf({ ...defaultPractice, writtenNumbers: 'comma' });
+    const { reading, size, bytesOf } = sizesOf({ ...defaultPractice, writtenNumbers: 'comma' });
     expect(reading('8,192 MB')).toBe('= 8.2 MB (7.8 MiB)');
     expect(bytesOf('8,192 MB')).toBe(8_192_000);
     expect(sizesOf(defaultPractice).reading('8,192 MB')).toBeUndefined();
-    expect(isSize('lots')).toContain('is not a size');
+    expect(size.safeParse('lots').error?.issues[0]?.message).toContain('is not a size');
+    expect(size.safeParse('74,2 GB').success).toBe(true);
     // A lone G is what the house says it is.
     expect(sizesOf({ ...defaultPractice, spokenGigabyte: 'binary' }).bytesOf('90G')).toBe(90 * 1024 ** 3);
   });

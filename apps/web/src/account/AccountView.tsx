@@ -1,4 +1,5 @@
 import { useSession } from '../api/useSession';
+import { KeySwitch } from '../shell/KeySwitch';
 import { ChangePassword } from './ChangePassword';
 import { Tokens } from './Tokens';
 
@@ -15,7 +16,16 @@ export function AccountView() {
         </span>
       </div>
       <div className="columns">
-        <ChangePassword />
+        <div>
+          <ChangePassword />
+          <section className="sheet" aria-labelledby="keys">
+            <h2 id="keys">Keyboard</h2>
+            <KeySwitch />
+            <p className="small-print mb-0">
+              The key ? lists them. Tab, Enter, Escape and the arrow keys work in any case.
+            </p>
+          </section>
+        </div>
         <Tokens />
       </div>
     </>

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import useSWR from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Field } from '../shell/Field';
 import { Instant } from '../shell/Instant';
 import { Loading } from '../shell/Loading';
@@ -18,7 +19,7 @@ const scopeTexts: Readonly<Record<TokenScope, string>> = {
 
 /** Ways in for programs: made, shown once, and revoked. */
 export function Tokens() {
-  const { data, error, mutate } = useSWR<{ tokens: ApiToken[] }, unknown>('tokens', () =>
+  const { data, error, mutate } = useSWR<{ tokens: ApiToken[] }, unknown>(keys.tokens, () =>
     call(api.apiTokens),
   );
   const [problem, setProblem] = useState<unknown>();

@@ -1,10 +1,11 @@
 import { api, type HouseView } from '@ulvane/contract';
 import useSWR from 'swr';
 import { call } from './call';
+import { keys } from './keys';
 
 /** Catalogue and house practice; they change rarely. */
 export function useHouse() {
-  const { data, error, mutate } = useSWR<HouseView, unknown>('house', () => call(api.house), {
+  const { data, error, mutate } = useSWR<HouseView, unknown>(keys.house, () => call(api.house), {
     revalidateOnFocus: false,
   });
   return { house: data, error, mutate };

@@ -3,14 +3,10 @@ import { useCallback, useState } from 'react';
 import useSWR, { useSWRConfig } from 'swr';
 import type { z } from 'zod';
 import { call, isProblem } from './call';
-import { todayKey } from './useToday';
-
-function moveKey(reference: string): string {
-  return `move ${reference}`;
-}
+import { keys } from './keys';
 
 export function useMoveView(reference: string) {
-  return useSWR<MoveView, unknown>(moveKey(reference), () => call(api.move, { params: { reference } }), {
+  return useSWR<MoveView, unknown>(keys.move(reference), () => call(api.move, { params: { reference } }), {
     refreshInterval: 30_000,
   });
 }
@@ -20,8 +16,8 @@ export function useTakeView(): (view: MoveView) => Promise<void> {
   const { mutate } = useSWRConfig();
   return useCallback(
     async (view: MoveView) => {
-      await mutate(moveKey(view.move.reference), view, { revalidate: false });
-      void mutate(todayKey);
+      await mutate(keys.move(view.move.reference), view, { revalidate: false });
+      void mutate(keys.today);
     },
     [mutate],
   );
@@ -67,7 +63,7 @@ export function useChange(view: MoveView) {
         return true;
       } catch (problem) {
         setError(problem);
-        if (isProblem(problem) && problem.problem.status === 409) void mutate(moveKey(reference));
+        if (isProblem(problem) && problem.problem.status === 409) void mutate(keys.move(reference));
         return false;
       } finally {
         setBusy(false);

@@ -1,10 +1,11 @@
 import { api, type Session } from '@ulvane/contract';
 import useSWR from 'swr';
 import { call } from './call';
+import { keys } from './keys';
 
 /** Who is signed in; undefined while it is asked. */
 export function useSession() {
-  const { data, error, mutate } = useSWR<Session, unknown>('session', () => call(api.session), {
+  const { data, error, mutate } = useSWR<Session, unknown>(keys.session, () => call(api.session), {
     revalidateOnFocus: false,
   });
   return { session: data, error, mutate };

@@ -11,11 +11,11 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { keys, manyKeys } from '../api/keys';
 import { Field } from '../shell/Field';
 import { Problem as ProblemNote } from '../shell/Problem';
 import { EntryFields } from './EntryFields';
 import { fieldsOf } from './fields';
-import { historyKey } from './EntryHistory';
 
 type Draft = { readonly [key: string]: unknown };
 
@@ -40,8 +40,8 @@ export function EntryEditor({ house, kind, start, isNew, onDone }: EntryEditorPr
   const send = async (work: () => Promise<HouseView>, then: string | undefined) => {
     setError(undefined);
     try {
-      await mutate('house', await work(), { revalidate: false });
-      await mutate((key) => typeof key === 'string' && key.startsWith(historyKey));
+      await mutate(keys.house, await work(), { revalidate: false });
+      await mutate(manyKeys.catalogueHistory);
       onDone(then);
     } catch (problem) {
       setError(problem);

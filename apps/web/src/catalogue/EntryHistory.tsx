@@ -3,13 +3,12 @@ import { api, type CatalogueChange } from '@ulvane/contract';
 import type { CatalogueKind } from '@ulvane/core/catalogue';
 import useSWR from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Problem } from '../shell/Problem';
-
-export const historyKey = 'catalogue history';
 
 /** Who changed an entry, or the catalogue, when and how. */
 export function EntryHistory({ kind, id }: { readonly kind: CatalogueKind | ''; readonly id: string }) {
-  const { data, error } = useSWR(`${historyKey} ${kind} ${id}`, () =>
+  const { data, error } = useSWR(keys.entryHistory(kind, id), () =>
     call(api.catalogueHistory, { query: { kind, id } }),
   );
   return (

@@ -7,8 +7,9 @@ import Modal from 'react-bootstrap/Modal';
 import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { keys, manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
-import { ChangedFields, historyKey } from './EntryHistory';
+import { ChangedFields } from './EntryHistory';
 
 type Document = { readonly format: string; readonly [key: string]: unknown };
 type Preview = { readonly document: Document; readonly changes: readonly EntryChange[] };
@@ -52,8 +53,8 @@ export function TakeInCatalogue({
       const next = await call(api.importCatalogue, {
         body: { version: house.catalogueVersion, document: preview.document },
       });
-      await mutate('house', next, { revalidate: false });
-      await mutate((key) => typeof key === 'string' && key.startsWith(historyKey));
+      await mutate(keys.house, next, { revalidate: false });
+      await mutate(manyKeys.catalogueHistory);
       onClose();
     } catch (problem) {
       setError(problem);

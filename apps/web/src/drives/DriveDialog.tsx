@@ -1,13 +1,16 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { api, type DriveView } from '@ulvane/contract';
-import { driveHealths, linkClasses, mediumClasses } from '@ulvane/core/backup';
+import { driveHealths, DriveSchema, linkClasses, mediumClasses } from '@ulvane/core/backup';
 import { fileSystems } from '@ulvane/core/catalogue';
 import { printExactBytes } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { call } from '../api/call';
 import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
+import { nameField } from '../shell/formFields';
 import { useSizes } from '../shell/useSizes';
 import { clusterChoices, clusterFrom, kindNames, linkNames, mediumNames } from './words';
 
@@ -20,8 +23,26 @@ type DriveDialogProps = {
 /** Types one drive of the inventory, with its capacity as formatted. */
 export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
   const [error, setError] = useState<unknown>();
-  const { bytesOf, isSize, reading } = useSizes();
+  const { bytesOf, size, sizeOrEmpty, reading } = useSizes();
   const { register, handleSubmit, formState, watch } = useForm({
+    resolver: zodResolver(
+      z.object({
+        ...DriveSchema.pick({
+          kind: true,
+          purpose: true,
+          fileSystem: true,
+          link: true,
+          medium: true,
+          health: true,
+        }).shape,
+        name: nameField,
+        serial: z.string(),
+        capacity: size,
+        other: sizeOrEmpty,
+        cluster: z.string(),
+        note: z.string(),
+      }),
+    ),
     defaultValues: {
       name: drive?.name ?? '',
       serial: drive?.serial ?? '',
@@ -90,13 +111,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       <div className="row">
         <div className="col-6">
           <Field label="Name on its label" error={errors.name?.message}>
-            {(ids) => (
-              <Form.Control
-                {...ids}
-                autoFocus
-                {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
-              />
-            )}
+            {(ids) => <Form.Control {...ids} autoFocus {...register('name')} />}
           </Field>
         </div>
         <div className="col-6">
@@ -115,7 +130,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
             hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
             error={errors.capacity?.message}
           >
-            {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
+            {(ids) => <Form.Control {...ids} {...register('capacity')} />}
           </Field>
         </div>
         <div className="col-6">
@@ -124,12 +139,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
             hint={reading(watch('other')) ?? 'not by backups of moves'}
             error={errors.other?.message}
           >
-            {(ids) => (
-              <Form.Control
-                {...ids}
-                {...register('other', { validate: (text) => text.trim() === '' || isSize(text) })}
-              />
-            )}
+            {(ids) => <Form.Control {...ids} {...register('other')} />}
           </Field>
         </div>
         {choice(

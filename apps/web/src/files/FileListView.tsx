@@ -7,6 +7,7 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import useSWR from 'swr';
 import { addressOf, call } from '../api/call';
+import { keys } from '../api/keys';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 
@@ -34,7 +35,7 @@ export function FileListView({ reference, list, title, onClose }: FileListViewPr
   const [search, setSearch] = useState('');
   const after = starts.at(-1) ?? -1;
   const params = { reference, listId: list.id };
-  const { data, error } = useSWR(['files', list.id, after, search], () =>
+  const { data, error } = useSWR(keys.files(list.id, after, search), () =>
     call(api.files, { params, query: { after, limit: pageRows, search } }),
   );
   const last = data?.files.at(-1)?.ordinal;

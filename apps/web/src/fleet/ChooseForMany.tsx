@@ -8,6 +8,7 @@ import Modal from 'react-bootstrap/Modal';
 import { Link } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { manyKeys } from '../api/keys';
 import { useHouse } from '../api/useHouse';
 import { useNow } from '../api/useNow';
 import { Field } from '../shell/Field';
@@ -54,7 +55,7 @@ export function ChooseForMany({ references, onClose }: ChooseForManyProps) {
       can.map(({ reference }) => reference),
       'real',
     );
-    await mutate((key) => typeof key === 'string' && key.startsWith('/api/v1/moves'));
+    await mutate(manyKeys.moveLists);
   };
   return (
     <Modal show onHide={() => onClose(false)} size="lg" backdrop="static" aria-labelledby="choose-for-many">

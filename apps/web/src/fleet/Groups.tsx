@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';
 import useSWR from 'swr';
 import { addressOf, call } from '../api/call';
+import { keys } from '../api/keys';
 import { VerdictSign } from '../drawing/verdicts';
 import { Field } from '../shell/Field';
 import { Loading } from '../shell/Loading';
@@ -23,10 +24,10 @@ const titles: Record<GroupKey, string> = {
 /** What devices have in common, the shopping list, and the days that are left. */
 export function Groups() {
   const [by, setBy] = useState<GroupKey>('unlock');
-  const groups = useSWR(`groups by ${by}`, () => call(api.fleetGroups, { query: { by } }), {
+  const groups = useSWR(keys.fleetGroups(by), () => call(api.fleetGroups, { query: { by } }), {
     keepPreviousData: true,
   });
-  const shopping = useSWR('shopping list', () => call(api.shoppingList));
+  const shopping = useSWR(keys.shoppingList, () => call(api.shoppingList));
   const most = Math.max(1, ...(groups.data?.groups ?? []).map(({ count }) => count));
   return (
     <div className="columns">

@@ -19,6 +19,7 @@ import Modal from 'react-bootstrap/Modal';
 import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { manyKeys } from '../api/keys';
 import { useHouse } from '../api/useHouse';
 import { Problem } from '../shell/Problem';
 import type { ListFile, ListRead, ListWork } from '../workers/list.worker';
@@ -94,7 +95,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
   const take = async () => {
     if (!file) return;
     await start(file.rows, 'real');
-    await mutate((key) => typeof key === 'string' && key.startsWith('/api/v1/moves'));
+    await mutate(manyKeys.moveLists);
   };
 
   return (

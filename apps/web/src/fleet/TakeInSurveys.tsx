@@ -6,6 +6,7 @@ import Modal from 'react-bootstrap/Modal';
 import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 import { BatchProgress } from './BatchProgress';
 import { useBatchRun } from './useBatchRun';
@@ -34,7 +35,7 @@ export function TakeInSurveys({ onClose }: { readonly onClose: () => void }) {
   const usable = run?.results.filter(({ outcome }) => outcome !== 'refused').length ?? 0;
   const take = async () => {
     await start(files, 'real');
-    await mutate((key) => typeof key === 'string' && key.startsWith('/api/v1/moves'));
+    await mutate(manyKeys.moveLists);
   };
   return (
     <Modal show onHide={onClose} size="lg" backdrop="static" aria-labelledby="take-in-surveys">

@@ -6,6 +6,7 @@ import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import useSWR from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Field } from '../shell/Field';
 import { Instant } from '../shell/Instant';
 import { Loading } from '../shell/Loading';
@@ -13,7 +14,7 @@ import { Problem } from '../shell/Problem';
 
 /** Who may sign in, and as what. */
 export function Accounts() {
-  const { data, error, mutate } = useSWR<{ accounts: Account[] }, unknown>('accounts', () =>
+  const { data, error, mutate } = useSWR<{ accounts: Account[] }, unknown>(keys.accounts, () =>
     call(api.accounts),
   );
   const [problem, setProblem] = useState<unknown>();

@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import useSWR from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { useMoveView } from '../api/useMove';
 import { useNow } from '../api/useNow';
 import { Field } from '../shell/Field';
@@ -19,7 +20,7 @@ export function EffectOnSample({
   readonly house: HouseView;
   readonly practice: Practice;
 }) {
-  const { data: list } = useSWR('sample moves', () =>
+  const { data: list } = useSWR(keys.sampleMoves, () =>
     call(api.moves, { query: { pageSize: 100, sort: 'reference', order: 'asc' } }),
   );
   const rows = (list?.rows ?? []).filter(({ stage }) => stage !== 'done' && stage !== 'survey');

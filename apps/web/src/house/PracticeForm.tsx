@@ -17,10 +17,10 @@ import Form from 'react-bootstrap/Form';
 import { useForm, type UseFormRegister } from 'react-hook-form';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 import { answerOf } from './answers';
 import { EffectOnSample } from './EffectOnSample';
-import { practiceHistoryKey } from './PracticeHistory';
 
 type Written = { readonly settings: Record<string, string>; readonly weights: Record<string, string> };
 
@@ -58,7 +58,7 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
         await call(api.setPractice, { body: { version: practiceVersion, practice: next.value } }),
         { revalidate: false },
       );
-      await mutate(practiceHistoryKey);
+      await mutate(keys.practiceHistory);
     } catch (problem) {
       setError(problem);
     }

@@ -2,13 +2,12 @@ import { Instant } from '../shell/Instant';
 import { api } from '@ulvane/contract';
 import useSWR from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Problem } from '../shell/Problem';
-
-export const practiceHistoryKey = 'practice history';
 
 /** Who changed house practice, when and how. */
 export function PracticeHistory() {
-  const { data, error } = useSWR(practiceHistoryKey, () => call(api.practiceHistory));
+  const { data, error } = useSWR(keys.practiceHistory, () => call(api.practiceHistory));
   return (
     <section className="sheet" aria-labelledby="practice-history">
       <h2 id="practice-history">Who changed it</h2>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import useSWR from 'swr';
 import { z } from 'zod';
 import { addressOf, call } from '../api/call';
+import { keys } from '../api/keys';
 import { Instant } from '../shell/Instant';
 import { Problem } from '../shell/Problem';
 
@@ -11,7 +12,7 @@ const RecordSchema = z.looseObject({});
 
 /** Moves whose records cannot be read: exported as they are, repaired, or rolled back. */
 export function UnreadableRecords() {
-  const { data, error, mutate } = useSWR<{ moves: UnreadableMove[] }, unknown>('unreadable', () =>
+  const { data, error, mutate } = useSWR<{ moves: UnreadableMove[] }, unknown>(keys.unreadableRecords, () =>
     call(api.unreadable),
   );
   const [problem, setProblem] = useState<unknown>();

@@ -1,3 +1,4 @@
+import { deviceTitle } from '@ulvane/core/record';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { useHouse } from '../api/useHouse';
 import { useMoveView } from '../api/useMove';
@@ -22,12 +23,21 @@ export function MoveView() {
     l: () => go('log'),
   });
   if (!view || !house) {
-    if (error !== undefined || houseError !== undefined) return <Problem error={error ?? houseError} />;
+    if (error !== undefined || houseError !== undefined)
+      return (
+        <>
+          <h1>{reference}</h1>
+          <Problem error={error ?? houseError} />
+        </>
+      );
     return <Loading what={reference} />;
   }
   return (
     <MoveContext.Provider value={{ view, house }}>
       <title>{`${reference} · Ulvane`}</title>
+      <h1 className="visually-hidden">
+        {reference}: {deviceTitle(view.move.facts)}
+      </h1>
       <Plate />
       <StageStrip />
       <CalledOffNotice />

@@ -2,6 +2,7 @@ import { api, type Session } from '@ulvane/contract';
 import { NavLink, Link, useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { NextHands } from './NextHands';
 import { useKeys } from './useKeys';
 
@@ -21,7 +22,7 @@ export function Header({ session }: { readonly session: Session }) {
   const signOut = async () => {
     await call(api.signOut);
     await mutate(() => true, undefined, { revalidate: false });
-    await mutate('session');
+    await mutate(keys.session);
   };
   return (
     <header className="top">

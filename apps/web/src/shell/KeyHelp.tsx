@@ -1,14 +1,16 @@
 import { useState } from 'react';
 import Modal from 'react-bootstrap/Modal';
+import { KeySwitch } from './KeySwitch';
 import { useKeys } from './useKeys';
 
 const keys: readonly (readonly [key: string, what: string])[] = [
   ['?', 'this list'],
-  ['N', 'go to what needs hands next'],
+  ['N', 'go to the device that is next up'],
   ['T', 'Today'],
   ['F', 'Fleet'],
   ['C', 'Catalogue'],
   ['D', 'Drives'],
+  ['B', 'Disk bench'],
   ['H', 'House'],
   ['1 – 7', 'in a move: its seven stages'],
   ['L', 'in a move: its log'],
@@ -40,6 +42,7 @@ export function KeyHelp() {
             ))}
           </tbody>
         </table>
+        <KeySwitch />
       </Modal.Body>
     </Modal>
   );

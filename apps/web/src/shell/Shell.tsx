@@ -26,9 +26,9 @@ export function Shell() {
         Skip to the content
       </a>
       {session.demo && (
-        <div className="demo-banner">
+        <aside className="demo-banner" aria-label="About this demo">
           This is the demo: {session.organisation}, its devices and people are invented. Change what you like.
-        </div>
+        </aside>
       )}
       <Header session={session} />
       <main className="page" id="content" tabIndex={-1}>

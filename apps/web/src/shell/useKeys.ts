@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { areKeysOn } from './keySwitch';
 
 /** Where a key is text and not a command. */
 function isTyping(target: EventTarget | null): boolean {
@@ -17,6 +18,7 @@ export function useKeys(commands: Readonly<Record<string, () => void>>): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (
+        !areKeysOn() ||
         event.ctrlKey ||
         event.metaKey ||
         event.altKey ||

@@ -2,14 +2,16 @@ import type { Outcome } from '@ulvane/core/outcome';
 import { defaultPractice, type Practice } from '@ulvane/core/practice';
 import { parseBytes, printBothUnits, readWrittenNumber, type UnitFamily } from '@ulvane/core/quantity';
 import { useMemo } from 'react';
+import { z } from 'zod';
 import { useHouse } from '../api/useHouse';
 
 export type Sizes = {
   /** The bytes of a text, as this house writes numbers; without a family it is the house's own GB. */
   readonly parse: (text: string, family?: UnitFamily) => Outcome<number>;
-  /** For a form's rule: true, or the sentence that says why the text is no size. */
-  readonly isSize: (text: string) => true | string;
-  /** The bytes of a text that `isSize` has passed; 0 for an empty one. */
+  /** For a form's field: a size, or the sentence that says why the text is none. */
+  readonly size: z.ZodType<string, string>;
+  readonly sizeOrEmpty: z.ZodType<string, string>;
+  /** The bytes of a text that `size` has passed; 0 for an empty one. */
   readonly bytesOf: (text: string) => number;
   /** What a text is taken for, to be shown while it is typed; undefined where it is no size. */
   readonly reading: (text: string, family?: UnitFamily) => string | undefined;
@@ -21,12 +23,14 @@ export type Sizes = {
 export function sizesOf({ spokenGigabyte, writtenNumbers }: Practice): Sizes {
   const parse = (text: string, family: UnitFamily = spokenGigabyte) =>
     parseBytes(text, family, writtenNumbers);
+  const size = z.string().superRefine((text, context) => {
+    const bytes = parse(text);
+    if (!bytes.ok) context.addIssue(bytes.problems[0]?.sentence ?? 'Enter a size, such as 74.2 GB.');
+  });
   return {
     parse,
-    isSize: (text) => {
-      const bytes = parse(text);
-      return bytes.ok || (bytes.problems[0]?.sentence ?? 'Not a size.');
-    },
+    size,
+    sizeOrEmpty: z.literal('').or(size),
     bytesOf: (text) => {
       const bytes = parse(text);
       return bytes.ok ? bytes.value : 0;

@@ -1,3 +1,4 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { api } from '@ulvane/contract';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -6,14 +7,18 @@ import { useForm } from 'react-hook-form';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../api/call';
 import { Problem } from '../shell/Problem';
-import { NewPasswordFields, type NewPasswordForm } from './NewPasswordFields';
+import { NewPasswordSchema, type NewPasswordForm } from '../shell/formFields';
+import { NewPasswordFields } from './NewPasswordFields';
 
 /** Somebody sets a new password with the one-time link that a lead has made. */
 export function NewPassword() {
   const [search] = useSearchParams();
   const [error, setError] = useState<unknown>();
   const [done, setDone] = useState(false);
-  const form = useForm<NewPasswordForm>({ defaultValues: { password: '', again: '' } });
+  const form = useForm<NewPasswordForm>({
+    resolver: zodResolver(NewPasswordSchema),
+    defaultValues: { password: '', again: '' },
+  });
   const submit = form.handleSubmit(async ({ password }) => {
     setError(undefined);
     try {

@@ -1,17 +1,14 @@
 import Form from 'react-bootstrap/Form';
 import type { UseFormReturn } from 'react-hook-form';
 import { Field } from '../shell/Field';
-
-export type NewPasswordForm = { readonly password: string; readonly again: string };
-
-const characters = 10;
+import type { NewPasswordForm } from '../shell/formFields';
 
 /** A new password, typed twice. */
 export function NewPasswordFields({ form }: { readonly form: UseFormReturn<NewPasswordForm> }) {
   const { register, formState } = form;
   return (
     <>
-      <Field label="New password" hint={`${characters} characters or more`}>
+      <Field label="New password" hint="10 characters or more" error={formState.errors.password?.message}>
         {(ids) => (
           <Form.Control
             {...ids}
@@ -19,7 +16,6 @@ export function NewPasswordFields({ form }: { readonly form: UseFormReturn<NewPa
             type="password"
             autoComplete="new-password"
             required
-            minLength={characters}
           />
         )}
       </Field>
@@ -27,9 +23,7 @@ export function NewPasswordFields({ form }: { readonly form: UseFormReturn<NewPa
         {(ids) => (
           <Form.Control
             {...ids}
-            {...register('again', {
-              validate: (again, { password }) => again === password || 'The two passwords differ.',
-            })}
+            {...register('again')}
             type="password"
             autoComplete="new-password"
             required

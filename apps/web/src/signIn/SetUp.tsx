@@ -1,3 +1,4 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { api } from '@ulvane/contract';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -6,8 +7,10 @@ import { useForm } from 'react-hook-form';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
+import { SetUpSchema } from '../shell/formFields';
 
 /** The first lead sets the organisation up, once, with the link that the start printed. */
 export function SetUp() {
@@ -16,6 +19,7 @@ export function SetUp() {
   const { mutate } = useSWRConfig();
   const [error, setError] = useState<unknown>();
   const { register, handleSubmit, formState } = useForm({
+    resolver: zodResolver(SetUpSchema),
     defaultValues: { organisation: '', name: '', password: '', again: '' },
   });
   const submit = handleSubmit(async ({ organisation, name, password }) => {
@@ -24,7 +28,7 @@ export function SetUp() {
       const session = await call(api.setUp, {
         body: { token: search.get('token') ?? '', organisation, name, password },
       });
-      await mutate('session', session, { revalidate: false });
+      await mutate(keys.session, session, { revalidate: false });
       await navigate('/');
     } catch (problem) {
       setError(problem);
@@ -66,9 +70,7 @@ export function SetUp() {
             {(ids) => (
               <Form.Control
                 {...ids}
-                {...register('again', {
-                  validate: (again, { password }) => again === password || 'The two passwords differ.',
-                })}
+                {...register('again')}
                 type="password"
                 autoComplete="new-password"
                 required

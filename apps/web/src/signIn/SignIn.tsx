@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
+import { keys } from '../api/keys';
 import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
 
@@ -15,7 +16,7 @@ export function SignIn({ session }: { readonly session: Session }) {
   const submit = handleSubmit(async (body) => {
     setError(undefined);
     try {
-      await mutate('session', await call(api.signIn, { body }), { revalidate: false });
+      await mutate(keys.session, await call(api.signIn, { body }), { revalidate: false });
     } catch (problem) {
       setError(problem);
     }

@@ -21,7 +21,7 @@ export function DiskStage() {
   return (
     <>
       <div className="page-head">
-        <h1>Disk</h1>
+        <h2>Disk</h2>
         <span className="soft">
           what is done to its table, before it is done ·{' '}
           <Link to={`/moves/${move.reference}/prepare`}>back to Prepare</Link>

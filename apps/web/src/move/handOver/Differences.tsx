@@ -7,6 +7,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import useSWR from 'swr';
 import { call } from '../../api/call';
+import { keys } from '../../api/keys';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
@@ -41,7 +42,7 @@ export function Differences({ found, open }: DifferencesProps) {
   const [all, setAll] = useState(false);
   const params = { reference: move.reference, id: found.id };
   // What is open is part of the question: explained groups are asked for again.
-  const { data, error: failed } = useSWR(['groups', found.id, found.open, found.explained], () =>
+  const { data, error: failed } = useSWR(keys.differenceGroups(found.id, found.open, found.explained), () =>
     call(api.differenceGroups, { params }),
   );
   if (failed !== undefined) return <Problem error={failed} />;
@@ -173,7 +174,7 @@ function StateOf({ group }: { readonly group: DifferenceGroup }) {
 
 function Files({ id, group }: { readonly id: string; readonly group: DifferenceGroup }) {
   const { move } = useOpenMove();
-  const { data, error } = useSWR(['differences', id, group.kind, group.folder, group.open], () =>
+  const { data, error } = useSWR(keys.differences(id, group), () =>
     call(api.differences, {
       params: { reference: move.reference, id },
       query: { kind: group.kind, folder: group.folder, limit: 500 },

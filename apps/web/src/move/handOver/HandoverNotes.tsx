@@ -1,3 +1,4 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { api } from '@ulvane/contract';
 import { listOf } from '@ulvane/core/backup';
 import { printBothUnits, printCount, printExactBytes } from '@ulvane/core/quantity';
@@ -5,9 +6,11 @@ import { accountFor } from '@ulvane/core/record';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
+import { countOrEmpty } from '../../shell/formFields';
 import { useFormDraft } from '../../shell/useDraft';
 import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';
@@ -22,7 +25,7 @@ type Row = {
 /** Counts data sets of which there is no list; a difference needs a reason. What is still open, for the sheet. */
 export function HandoverNotes() {
   const { view, move } = useOpenMove();
-  const { bytesOf, isSize, reading } = useSizes();
+  const { bytesOf, sizeOrEmpty, reading } = useSizes();
   const { change, error, busy, forgetError } = useChange(view);
   const { handover } = move;
   // A data set with a list of files is compared, not counted.
@@ -38,6 +41,19 @@ export function HandoverNotes() {
     };
   });
   const form = useForm({
+    resolver: zodResolver(
+      z.object({
+        rows: z.array(
+          z.object({
+            dataSetId: z.string(),
+            files: countOrEmpty,
+            size: sizeOrEmpty,
+            explanation: z.string(),
+          }),
+        ),
+        openPoints: z.string(),
+      }),
+    ),
     values: { rows, openPoints: handover.openPoints.join('\n') },
     // What others change comes in; what is being typed here stays.
     resetOptions: { keepDirtyValues: true },
@@ -115,9 +131,7 @@ export function HandoverNotes() {
                           size="sm"
                           inputMode="numeric"
                           aria-label={`Files now of ${dataSet.name}`}
-                          {...register(`rows.${index}.files`, {
-                            validate: (text) => text === '' || /^\d{1,12}$/.test(text),
-                          })}
+                          {...register(`rows.${index}.files`)}
                           isInvalid={formState.errors.rows?.[index]?.files !== undefined}
                         />
                       </td>
@@ -125,9 +139,7 @@ export function HandoverNotes() {
                         <Form.Control
                           size="sm"
                           aria-label={`Bytes now of ${dataSet.name}`}
-                          {...register(`rows.${index}.size`, {
-                            validate: (text) => text === '' || isSize(text),
-                          })}
+                          {...register(`rows.${index}.size`)}
                           isInvalid={formState.errors.rows?.[index]?.size !== undefined}
                         />
                         <div className="small-print">

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import { addressOf, call } from '../../api/call';
+import { keys } from '../../api/keys';
 import { ProofMark } from '../../drawing/ProofMark';
 import { useZone } from '../../shell/Instant';
 import { Loading } from '../../shell/Loading';
@@ -19,9 +20,8 @@ export function RecordView() {
   const params = { reference: move.reference };
   const zone = useZone();
   const [again, setAgain] = useState(0);
-  const { data, error, mutate } = useSWR<LogRecord, unknown>(
-    `${addressOf(api.events, { params })} ${view.version}`,
-    () => call(api.events, { params }),
+  const { data, error, mutate } = useSWR<LogRecord, unknown>(keys.record(move.reference, view.version), () =>
+    call(api.events, { params }),
   );
   const checked = useChainCheck(data, again);
   if (!data) return error === undefined ? <Loading what="the record" /> : <Problem error={error} />;

@@ -1,9 +1,12 @@
-import { dataSetKinds, type DataSet } from '@ulvane/core/backup';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { dataSetKinds, DataSetSchema, type DataSet } from '@ulvane/core/backup';
 import { printExactBytes } from '@ulvane/core/quantity';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
+import { countField, countOrEmpty, nameField } from '../../shell/formFields';
 import { useSizes } from '../../shell/useSizes';
 
 export const emptyDataSet: DataSet = {
@@ -17,8 +20,6 @@ export const emptyDataSet: DataSet = {
   place: 'system-partition',
 };
 
-const isCount = (text: string) => text === '' || /^\d{1,9}$/.test(text) || 'Write how many, or nothing.';
-
 type DataSetDialogProps = {
   readonly dataSet: DataSet;
   readonly error: unknown;
@@ -28,8 +29,21 @@ type DataSetDialogProps = {
 
 /** Types one data set; sizes as people write them. */
 export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialogProps) {
-  const { bytesOf, isSize, reading } = useSizes();
+  const { bytesOf, size, sizeOrEmpty, reading } = useSizes();
   const { register, handleSubmit, formState, watch } = useForm({
+    resolver: zodResolver(
+      z.object({
+        name: nameField,
+        ...DataSetSchema.pick({ kind: true, place: true }).shape,
+        path: z.string(),
+        size,
+        files: countField,
+        placeholders: countOrEmpty,
+        encrypted: countOrEmpty,
+        keyWhere: z.string(),
+        largest: sizeOrEmpty,
+      }),
+    ),
     defaultValues: {
       name: dataSet.name,
       kind: dataSet.kind,
@@ -73,13 +87,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
       onClose={onClose}
     >
       <Field label="Name" error={errors.name?.message}>
-        {(ids) => (
-          <Form.Control
-            {...ids}
-            {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
-            autoFocus
-          />
-        )}
+        {(ids) => <Form.Control {...ids} {...register('name')} autoFocus />}
       </Field>
       <div className="row">
         <div className="col-6">
@@ -117,20 +125,12 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
             hint={reading(watch('size')) ?? '74.2 GB, 69 GiB, 1200'}
             error={errors.size?.message}
           >
-            {(ids) => <Form.Control {...ids} {...register('size', { validate: isSize })} />}
+            {(ids) => <Form.Control {...ids} {...register('size')} />}
           </Field>
         </div>
         <div className="col-4">
           <Field label="Files" error={errors.files?.message}>
-            {(ids) => (
-              <Form.Control
-                {...ids}
-                {...register('files', {
-                  validate: (files) => /^\d{1,12}$/.test(files) || 'Write how many files it has.',
-                })}
-                inputMode="numeric"
-              />
-            )}
+            {(ids) => <Form.Control {...ids} {...register('files')} inputMode="numeric" />}
           </Field>
         </div>
         <div className="col-4">
@@ -139,12 +139,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
             hint={reading(watch('largest')) ?? 'may be left empty'}
             error={errors.largest?.message}
           >
-            {(ids) => (
-              <Form.Control
-                {...ids}
-                {...register('largest', { validate: (text) => text === '' || isSize(text) })}
-              />
-            )}
+            {(ids) => <Form.Control {...ids} {...register('largest')} />}
           </Field>
         </div>
       </div>
@@ -155,20 +150,12 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
             hint="files that lie in a cloud"
             error={errors.placeholders?.message}
           >
-            {(ids) => (
-              <Form.Control
-                {...ids}
-                {...register('placeholders', { validate: isCount })}
-                inputMode="numeric"
-              />
-            )}
+            {(ids) => <Form.Control {...ids} {...register('placeholders')} inputMode="numeric" />}
           </Field>
         </div>
         <div className="col-4">
           <Field label="Encrypted files" error={errors.encrypted?.message}>
-            {(ids) => (
-              <Form.Control {...ids} {...register('encrypted', { validate: isCount })} inputMode="numeric" />
-            )}
+            {(ids) => <Form.Control {...ids} {...register('encrypted')} inputMode="numeric" />}
           </Field>
         </div>
         <div className="col-4">

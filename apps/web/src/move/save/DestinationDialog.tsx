@@ -1,11 +1,14 @@
-import { linkClasses, mediumClasses, type Destination } from '@ulvane/core/backup';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { DestinationSchema, linkClasses, mediumClasses, type Destination } from '@ulvane/core/backup';
 import { fileSystems } from '@ulvane/core/catalogue';
 import { printExactBytes } from '@ulvane/core/quantity';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { clusterChoices, clusterFrom, linkNames, mediumNames } from '../../drives/words';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
+import { nameField } from '../../shell/formFields';
 import { useSizes } from '../../shell/useSizes';
 
 type Written = Omit<Destination, 'id' | 'takes' | 'driveId'>;
@@ -19,8 +22,18 @@ type DestinationDialogProps = {
 
 /** Types one destination, with its capacity as formatted. */
 export function DestinationDialog({ destination, error, onKeep, onClose }: DestinationDialogProps) {
-  const { bytesOf, isSize, reading } = useSizes();
+  const { bytesOf, size, reading } = useSizes();
   const { register, handleSubmit, formState, watch } = useForm({
+    resolver: zodResolver(
+      z.object({
+        ...DestinationSchema.pick({ kind: true, fileSystem: true, link: true, medium: true }).shape,
+        name: nameField,
+        serial: z.string(),
+        capacity: size,
+        free: size,
+        cluster: z.string(),
+      }),
+    ),
     defaultValues: {
       name: destination?.name ?? '',
       kind: destination?.kind ?? 'drive',
@@ -50,13 +63,7 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
       <div className="row">
         <div className="col-6">
           <Field label="Name on its label" error={errors.name?.message}>
-            {(ids) => (
-              <Form.Control
-                {...ids}
-                {...register('name', { validate: (name) => name.trim() !== '' || 'Give it a name.' })}
-                autoFocus
-              />
-            )}
+            {(ids) => <Form.Control {...ids} {...register('name')} autoFocus />}
           </Field>
         </div>
         <div className="col-6">
@@ -70,12 +77,12 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
             hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
             error={errors.capacity?.message}
           >
-            {(ids) => <Form.Control {...ids} {...register('capacity', { validate: isSize })} />}
+            {(ids) => <Form.Control {...ids} {...register('capacity')} />}
           </Field>
         </div>
         <div className="col-6">
           <Field label="Free now" hint={reading(watch('free'))} error={errors.free?.message}>
-            {(ids) => <Form.Control {...ids} {...register('free', { validate: isSize })} />}
+            {(ids) => <Form.Control {...ids} {...register('free')} />}
           </Field>
         </div>
         <div className="col-6">

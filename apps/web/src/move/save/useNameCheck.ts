@@ -1,3 +1,4 @@
+import { keys } from '../../api/keys';
 import { listOf, type Destination, type FileFit } from '@ulvane/core/backup';
 import useSWRImmutable from 'swr/immutable';
 import { withFilesWork } from '../../files/filesWork';
@@ -22,7 +23,7 @@ export function useNameCheck(destination: Destination): NameCheck {
   );
   const lists = sets.map((dataSet) => `${dataSet.id} ${listOf(move.fileLists, dataSet, 'before')?.id ?? ''}`);
   const { data, error, isLoading } = useSWRImmutable<Checked, unknown>(
-    lists.length === 0 ? null : ['names and sizes', destination.fileSystem, ...lists],
+    lists.length === 0 ? null : keys.nameCheck(destination.fileSystem, lists),
     () =>
       withFilesWork((remote) =>
         remote.check(

@@ -1,9 +1,12 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { secretKinds, type Secret } from '@ulvane/core/record';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { z } from 'zod';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
+import { nameField } from '../../shell/formFields';
 import { secretWords } from './words';
 
 type SecretDialogProps = {
@@ -11,10 +14,17 @@ type SecretDialogProps = {
   readonly onClose: () => void;
 };
 
+const SecretFormSchema = z.object({
+  kind: z.enum(secretKinds),
+  label: nameField,
+  value: z.string().min(1, 'Enter the secret.'),
+});
+
 /** Types one secret for the vault. */
 export function SecretDialog({ onKeep, onClose }: SecretDialogProps) {
   const [error, setError] = useState<unknown>();
   const { register, handleSubmit, formState } = useForm<Secret>({
+    resolver: zodResolver(SecretFormSchema),
     defaultValues: { kind: 'recovery-key', label: '', value: '' },
   });
   const submit = handleSubmit(async (secret) => {
@@ -51,14 +61,7 @@ export function SecretDialog({ onKeep, onClose }: SecretDialogProps) {
         )}
       </Field>
       <Field label="Name" hint="Recovery key of the system disk" error={formState.errors.label?.message}>
-        {(ids) => (
-          <Form.Control
-            {...ids}
-            autoFocus
-            maxLength={100}
-            {...register('label', { validate: (label) => label.trim() !== '' || 'Give it a name.' })}
-          />
-        )}
+        {(ids) => <Form.Control {...ids} autoFocus maxLength={100} {...register('label')} />}
       </Field>
       <Field label="The secret" error={formState.errors.value?.message}>
         {(ids) => (
@@ -68,7 +71,7 @@ export function SecretDialog({ onKeep, onClose }: SecretDialogProps) {
             autoComplete="off"
             spellCheck={false}
             maxLength={8000}
-            {...register('value', { validate: (value) => value !== '' || 'Write what is to be kept.' })}
+            {...register('value')}
           />
         )}
       </Field>

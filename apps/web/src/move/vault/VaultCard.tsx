@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import { call, UnfitFile } from '../../api/call';
+import { keys } from '../../api/keys';
 import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
@@ -18,7 +19,7 @@ export function VaultCard() {
   const { move } = useOpenMove();
   const may = useMay();
   const params = { reference: move.reference };
-  const { data, error, mutate } = useSWR(['secrets', move.reference], () => call(api.secrets, { params }));
+  const { data, error, mutate } = useSWR(keys.secrets(move.reference), () => call(api.secrets, { params }));
   const [shown, setShown] = useState<Shown>();
   const [dialog, setDialog] = useState<'add' | 'seal' | { readonly file: File }>();
   const [refusal, setRefusal] = useState<unknown>();

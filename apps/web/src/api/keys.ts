@@ -1,0 +1,42 @@
+import { api, type DifferenceGroup, type MoveListQuery } from '@ulvane/contract';
+import { addressOf } from './call';
+
+/** The keys under which answers are kept in the page. What changes an answer names its key here. */
+export const keys = {
+  session: 'session',
+  today: 'today',
+  house: 'house',
+  drives: 'drives',
+  accounts: 'accounts',
+  tokens: 'tokens',
+  practiceHistory: 'practice history',
+  sampleMoves: 'sample moves',
+  shoppingList: 'shopping list',
+  unreadableRecords: 'unreadable records',
+  move: (reference: string) => `move ${reference}`,
+  record: (reference: string, version: number) => `record ${reference} ${version}`,
+  secrets: (reference: string) => `secrets ${reference}`,
+  reassessment: (catalogueVersion: number) => `reassessment ${catalogueVersion}`,
+  entryHistory: (kind: string, id: string) => `catalogue history ${kind} ${id}`,
+  fleetGroups: (by: string) => `groups by ${by}`,
+  files: (listId: string, after: number, search: string) => ['files', listId, after, search] as const,
+  differenceGroups: (id: string, open: number, explained: number) => ['groups', id, open, explained] as const,
+  differences: (id: string, { kind, folder, open }: DifferenceGroup) =>
+    ['differences', id, kind, folder, open] as const,
+  nameCheck: (fileSystem: string, lists: readonly string[]) =>
+    ['names and sizes', fileSystem, ...lists] as const,
+  moveList: (query: MoveListQuery) => addressOf(api.moves, { query }),
+  moveRows: (query: MoveListQuery, pages: readonly number[]) =>
+    ['rows', addressOf(api.moves, { query }), ...pages] as const,
+} as const;
+
+const startsWith = (start: string) => (key: unknown) => {
+  const text: unknown = Array.isArray(key) ? key[1] : key;
+  return typeof text === 'string' && text.startsWith(start);
+};
+
+/** Keys of which there are many, for asking again all at once. */
+export const manyKeys = {
+  moveLists: startsWith(addressOf(api.moves)),
+  catalogueHistory: startsWith('catalogue history '),
+} as const;
