@@ -2,7 +2,7 @@ import { enoughMemoryBytes } from '../assess/rules/memory';
 import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
 import { printApart } from '../quantity/bytes';
-import { valueOf, type FactKey, type Facts } from '../survey/facts';
+import { valueOf, type FactKey, type Facts, type FactValue } from '../survey/facts';
 import { limitBytes, minima, numberClasses, wordClasses, type Aspect, type Tell } from './aspectClasses';
 import type { DecideInput } from './candidates';
 import { diskAspects } from './diskAspects';
@@ -28,6 +28,257 @@ function drivers({ releases }: Catalogue): string[] {
   return [...new Set(releases.flatMap(({ bundledDrivers }) => bundledDrivers))].sort();
 }
 
+type Looking = {
+  readonly facts: Facts;
+  readonly catalogue: Catalogue;
+  readonly of: <K extends FactKey>(key: K) => FactValue<K> | undefined;
+  readonly tell: Tell;
+};
+
+const noAspect = () => undefined;
+
+/** What the rules look at, fact by fact: a fact without its entry does not compile. The order is that of asking. */
+const aspectsOfFact: Readonly<Record<FactKey, (looking: Looking) => void>> = {
+  wordBits: ({ of, tell }) => {
+    tell(
+      'wordBits',
+      'Processor word size',
+      wordClasses(
+        [32, 64] as const,
+        of('wordBits'),
+        (wordBits) => ({ wordBits }),
+        (bits) => `${bits} bit`,
+      ),
+    );
+  },
+  cores: ({ of, catalogue, tell }) => {
+    tell(
+      'cores',
+      'Cores',
+      numberClasses(
+        minima(catalogue, 'cores', (r) => r.minimum),
+        1,
+        1024,
+        of('cores'),
+        (cores) => ({ cores }),
+        (n) => `${n} cores`,
+      ),
+    );
+  },
+  clockMhz: ({ of, catalogue, tell }) => {
+    tell(
+      'clockMhz',
+      'Clock',
+      numberClasses(
+        minima(catalogue, 'clock', (r) => r.minimumMhz),
+        1,
+        20_000,
+        of('clockMhz'),
+        (clockMhz) => ({ clockMhz }),
+        (n) => `${n} MHz`,
+      ),
+    );
+  },
+  cpuFlags: ({ of, catalogue, tell }) => {
+    const flags = of('cpuFlags');
+    const sets = flagSets(catalogue);
+    const asked = sets.at(-1) ?? [];
+    tell(
+      'cpuFlags',
+      'Processor features',
+      sets.map((set) => ({
+        when: set.length === 0 ? `none of ${asked.join(', ')}` : set.join(', '),
+        patch: { cpuFlags: [...set] },
+        isPresent: flags !== undefined && asked.every((flag) => flags.includes(flag) === set.includes(flag)),
+      })),
+    );
+  },
+  memoryBytes: ({ of, catalogue, tell }) => {
+    const memory = of('memoryBytes');
+    const enough = minima(catalogue, 'memory', (r) => enoughMemoryBytes(r.minimumBytes));
+    tell(
+      'memoryBytes',
+      'Memory',
+      numberClasses(
+        enough,
+        1,
+        Number.MAX_SAFE_INTEGER,
+        memory,
+        (memoryBytes) => ({ memoryBytes }),
+        limitBytes('binary'),
+      ),
+      memory === undefined ? {} : { now: printApart(memory, enough, 'binary') },
+    );
+  },
+  firmwareMode: ({ of, tell }) => {
+    tell(
+      'firmwareMode',
+      'Firmware mode',
+      wordClasses(
+        ['uefi', 'legacy', 'uefi-with-legacy'] as const,
+        of('firmwareMode'),
+        (firmwareMode) => ({ firmwareMode }),
+        (mode) =>
+          ({ uefi: 'UEFI', legacy: 'legacy', 'uefi-with-legacy': 'UEFI with legacy compatibility on' })[mode],
+      ),
+    );
+  },
+  secureBoot: ({ of, tell }) => {
+    tell(
+      'secureBoot',
+      'Secure Boot',
+      wordClasses(
+        ['on', 'off', 'not-supported'] as const,
+        of('secureBoot'),
+        (secureBoot) => ({ secureBoot }),
+        (state) => state.replace('-', ' '),
+      ),
+    );
+  },
+  tpm: ({ of, tell }) => {
+    tell(
+      'tpm',
+      'Security chip (TPM)',
+      wordClasses(
+        ['none', 'present-off', '1.2', '2.0'] as const,
+        of('tpm'),
+        (tpm) => ({ tpm }),
+        (chip) =>
+          ({ none: 'none', 'present-off': 'there and off', '1.2': 'version 1.2', '2.0': 'version 2.0' })[
+            chip
+          ],
+      ),
+    );
+  },
+  graphicsTier: ({ of, catalogue, tell }) => {
+    tell(
+      'graphicsTier',
+      'Graphics tier',
+      numberClasses(
+        minima(catalogue, 'graphics', (r) => r.minimumTier),
+        0,
+        4,
+        of('graphicsTier'),
+        (graphicsTier) => ({ graphicsTier }),
+        (n) => `tier ${n}`,
+      ),
+    );
+  },
+  screenWidth: ({ of, catalogue, tell }) => {
+    tell(
+      'screenWidth',
+      'Screen width',
+      numberClasses(
+        minima(catalogue, 'screen', (r) => r.minimumWidth),
+        1,
+        32_768,
+        of('screenWidth'),
+        (screenWidth) => ({ screenWidth }),
+        (n) => `${n} pixels`,
+      ),
+    );
+  },
+  screenHeight: ({ of, catalogue, tell }) => {
+    tell(
+      'screenHeight',
+      'Screen height',
+      numberClasses(
+        minima(catalogue, 'screen', (r) => r.minimumHeight),
+        1,
+        32_768,
+        of('screenHeight'),
+        (screenHeight) => ({ screenHeight }),
+        (n) => `${n} pixels`,
+      ),
+    );
+  },
+  year: ({ of, catalogue, tell }) => {
+    const years = [
+      ...minima(catalogue, 'model-range', (r) => r.fromYear),
+      ...catalogue.models.flatMap(({ fromYear, toYear }) => [fromYear, toYear + 1]),
+    ];
+    tell(
+      'year',
+      'Year',
+      numberClasses(years, 1985, 2100, of('year'), (year) => ({ year }), String),
+    );
+  },
+  presentRelease: ({ of, catalogue, tell }) => {
+    tell('presentRelease', 'Present system', [
+      ...catalogue.releases.map((release) => ({
+        when: releaseTitle(release),
+        patch: { presentRelease: release.id },
+        isPresent: of('presentRelease') === release.id,
+      })),
+    ]);
+  },
+  presentLanguage: ({ of, catalogue, tell }) => {
+    const languages = [...new Set(catalogue.releases.flatMap((release) => release.languages))].sort();
+    tell(
+      'presentLanguage',
+      'Present language',
+      wordClasses(
+        [...languages, 'another'],
+        of('presentLanguage') === undefined || languages.includes(of('presentLanguage') ?? '')
+          ? of('presentLanguage')
+          : 'another',
+        (language) => ({ presentLanguage: language }),
+      ),
+    );
+  },
+  activation: ({ of, tell }) => {
+    tell(
+      'activation',
+      'Activation',
+      wordClasses(activationKinds, of('activation'), (activation) => ({ activation })),
+    );
+  },
+  networkAdapters: ({ of, catalogue, tell }) => {
+    const adapters = of('networkAdapters');
+    tell('networkAdapters', 'Network adapters', [
+      { when: 'none', patch: { networkAdapters: [] }, isPresent: adapters?.length === 0 },
+      {
+        when: 'one without a driver in any release',
+        patch: { networkAdapters: [{ name: 'adapter' }] },
+        isPresent:
+          adapters !== undefined &&
+          adapters.length > 0 &&
+          !adapters.some(({ driver }) => driver !== undefined && drivers(catalogue).includes(driver)),
+      },
+      ...drivers(catalogue).map((driver) => ({
+        when: `driver ${driver}`,
+        patch: { networkAdapters: [{ name: 'adapter', driver }] },
+        isPresent: adapters?.some((adapter) => adapter.driver === driver) ?? false,
+      })),
+    ]);
+  },
+  licencesHeld: licenceAspects,
+  applications: applicationAspects,
+  // Another model is another device: asked only where the maker is known and the model is not.
+  model: ({ of, catalogue, tell }) => {
+    if (of('maker') === undefined || of('model') !== undefined) return;
+    tell('model', 'Model', [
+      ...catalogue.models
+        .filter(({ maker }) => maker.toLowerCase() === of('maker')?.toLowerCase())
+        .map(({ model }) => ({ when: model, patch: { model }, isPresent: false })),
+      { when: 'one that is not in the catalogue', patch: { model: 'not listed' }, isPresent: false },
+    ]);
+  },
+  disks: ({ facts, catalogue, tell }) => diskAspects(facts, catalogue, tell),
+  // No rule of a route reads these.
+  maker: noAspect,
+  serial: noAspect,
+  chassis: noAspect,
+  processorName: noAspect,
+  batteryPercent: noAspect,
+  charger: noAspect,
+  diskEncryption: noAspect,
+  fastStart: noAspect,
+  recoveryKeyPlace: noAspect,
+  accounts: noAspect,
+  attachedDevices: noAspect,
+};
+
 /**
  * Everything about a device that the rules look at, split into classes within which every rule gives
  * the same answer: trying one value of each class tries them all. Maker and model are left out where
@@ -45,202 +296,12 @@ export function aspectsOf({ facts, catalogue }: Pick<DecideInput, 'facts' | 'cat
       ...(now === undefined ? {} : { now }),
     });
   const of = <K extends FactKey>(key: K) => valueOf(facts, key);
-  const whole = String;
-
-  tell(
-    'wordBits',
-    'Processor word size',
-    wordClasses(
-      [32, 64] as const,
-      of('wordBits'),
-      (wordBits) => ({ wordBits }),
-      (bits) => `${bits} bit`,
-    ),
-  );
-  tell(
-    'cores',
-    'Cores',
-    numberClasses(
-      minima(catalogue, 'cores', (r) => r.minimum),
-      1,
-      1024,
-      of('cores'),
-      (cores) => ({ cores }),
-      (n) => `${n} cores`,
-    ),
-  );
-  tell(
-    'clockMhz',
-    'Clock',
-    numberClasses(
-      minima(catalogue, 'clock', (r) => r.minimumMhz),
-      1,
-      20_000,
-      of('clockMhz'),
-      (clockMhz) => ({ clockMhz }),
-      (n) => `${n} MHz`,
-    ),
-  );
-  const flags = of('cpuFlags');
-  const sets = flagSets(catalogue);
-  const asked = sets.at(-1) ?? [];
-  tell(
-    'cpuFlags',
-    'Processor features',
-    sets.map((set) => ({
-      when: set.length === 0 ? `none of ${asked.join(', ')}` : set.join(', '),
-      patch: { cpuFlags: [...set] },
-      isPresent: flags !== undefined && asked.every((flag) => flags.includes(flag) === set.includes(flag)),
-    })),
-  );
-  const memory = of('memoryBytes');
-  const enough = minima(catalogue, 'memory', (r) => enoughMemoryBytes(r.minimumBytes));
-  tell(
-    'memoryBytes',
-    'Memory',
-    numberClasses(
-      enough,
-      1,
-      Number.MAX_SAFE_INTEGER,
-      memory,
-      (memoryBytes) => ({ memoryBytes }),
-      limitBytes('binary'),
-    ),
-    memory === undefined ? {} : { now: printApart(memory, enough, 'binary') },
-  );
-  tell(
-    'firmwareMode',
-    'Firmware mode',
-    wordClasses(
-      ['uefi', 'legacy', 'uefi-with-legacy'] as const,
-      of('firmwareMode'),
-      (firmwareMode) => ({ firmwareMode }),
-      (mode) =>
-        ({ uefi: 'UEFI', legacy: 'legacy', 'uefi-with-legacy': 'UEFI with legacy compatibility on' })[mode],
-    ),
-  );
-  tell(
-    'secureBoot',
-    'Secure Boot',
-    wordClasses(
-      ['on', 'off', 'not-supported'] as const,
-      of('secureBoot'),
-      (secureBoot) => ({ secureBoot }),
-      (state) => state.replace('-', ' '),
-    ),
-  );
-  tell(
-    'tpm',
-    'Security chip (TPM)',
-    wordClasses(
-      ['none', 'present-off', '1.2', '2.0'] as const,
-      of('tpm'),
-      (tpm) => ({ tpm }),
-      (chip) =>
-        ({ none: 'none', 'present-off': 'there and off', '1.2': 'version 1.2', '2.0': 'version 2.0' })[chip],
-    ),
-  );
-  tell(
-    'graphicsTier',
-    'Graphics tier',
-    numberClasses(
-      minima(catalogue, 'graphics', (r) => r.minimumTier),
-      0,
-      4,
-      of('graphicsTier'),
-      (graphicsTier) => ({ graphicsTier }),
-      (n) => `tier ${n}`,
-    ),
-  );
-  tell(
-    'screenWidth',
-    'Screen width',
-    numberClasses(
-      minima(catalogue, 'screen', (r) => r.minimumWidth),
-      1,
-      32_768,
-      of('screenWidth'),
-      (screenWidth) => ({ screenWidth }),
-      (n) => `${n} pixels`,
-    ),
-  );
-  tell(
-    'screenHeight',
-    'Screen height',
-    numberClasses(
-      minima(catalogue, 'screen', (r) => r.minimumHeight),
-      1,
-      32_768,
-      of('screenHeight'),
-      (screenHeight) => ({ screenHeight }),
-      (n) => `${n} pixels`,
-    ),
-  );
-  const years = [
-    ...minima(catalogue, 'model-range', (r) => r.fromYear),
-    ...catalogue.models.flatMap(({ fromYear, toYear }) => [fromYear, toYear + 1]),
-  ];
-  tell(
-    'year',
-    'Year',
-    numberClasses(years, 1985, 2100, of('year'), (year) => ({ year }), whole),
-  );
-  tell('presentRelease', 'Present system', [
-    ...catalogue.releases.map((release) => ({
-      when: releaseTitle(release),
-      patch: { presentRelease: release.id },
-      isPresent: of('presentRelease') === release.id,
-    })),
-  ]);
-  const languages = [...new Set(catalogue.releases.flatMap((release) => release.languages))].sort();
-  tell(
-    'presentLanguage',
-    'Present language',
-    wordClasses(
-      [...languages, 'another'],
-      of('presentLanguage') === undefined || languages.includes(of('presentLanguage') ?? '')
-        ? of('presentLanguage')
-        : 'another',
-      (language) => ({ presentLanguage: language }),
-    ),
-  );
-  tell(
-    'activation',
-    'Activation',
-    wordClasses(activationKinds, of('activation'), (activation) => ({ activation })),
-  );
-  const adapters = of('networkAdapters');
-  tell('networkAdapters', 'Network adapters', [
-    { when: 'none', patch: { networkAdapters: [] }, isPresent: adapters?.length === 0 },
-    {
-      when: 'one without a driver in any release',
-      patch: { networkAdapters: [{ name: 'adapter' }] },
-      isPresent:
-        adapters !== undefined &&
-        adapters.length > 0 &&
-        !adapters.some(({ driver }) => driver !== undefined && drivers(catalogue).includes(driver)),
-    },
-    ...drivers(catalogue).map((driver) => ({
-      when: `driver ${driver}`,
-      patch: { networkAdapters: [{ name: 'adapter', driver }] },
-      isPresent: adapters?.some((adapter) => adapter.driver === driver) ?? false,
-    })),
-  ]);
-  licenceAspects(facts, catalogue, tell);
-  applicationAspects(facts, catalogue, tell);
-  if (of('maker') !== undefined && of('model') === undefined)
-    tell('model', 'Model', [
-      ...catalogue.models
-        .filter(({ maker }) => maker.toLowerCase() === of('maker')?.toLowerCase())
-        .map(({ model }) => ({ when: model, patch: { model }, isPresent: false })),
-      { when: 'one that is not in the catalogue', patch: { model: 'not listed' }, isPresent: false },
-    ]);
-  diskAspects(facts, catalogue, tell);
+  for (const look of Object.values(aspectsOfFact)) look({ facts, catalogue, of, tell });
   return aspects;
 }
 
 /** A licence at hand for each release that needs one. */
-function licenceAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {
+function licenceAspects({ facts, catalogue, tell }: Looking): void {
   const held = valueOf(facts, 'licencesHeld');
   for (const release of catalogue.releases) {
     if (release.activation.includes('none')) continue;
@@ -263,7 +324,7 @@ function licenceAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {
 }
 
 /** Each application of the catalogue in use or not; where none is known, each alone, and none. */
-function applicationAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {
+function applicationAspects({ facts, catalogue, tell }: Looking): void {
   const known = valueOf(facts, 'applications');
   const names = known ?? [];
   for (const application of catalogue.applications) {

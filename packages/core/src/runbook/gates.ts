@@ -16,7 +16,7 @@ import { valueOf } from '../survey/facts';
 import { printInstantIn } from '../quantity/localTime';
 import { printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
-import type { GateId } from './step';
+import { gateIds, type GateId } from './step';
 
 export type GateFinding = {
   readonly state: 'green' | 'closed';
@@ -63,10 +63,9 @@ const always = () => true;
 const startsFromStick = (route: RouteDefinition, bringing: BringingId) =>
   bringing === 'stick' && (route.steps.includes('start-from-stick') || route.steps.includes('start-by-key'));
 
-/** Every condition that hangs on the Line; adding one is adding its entry here. */
-export const gates: readonly Gate[] = [
-  {
-    id: 'scope-stated',
+/** Every condition that hangs on the Line, in no order: `gateIds` gives it. A gate without its entry does not compile. */
+const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
+  'scope-stated': {
     title: 'what is saved is stated',
     concerns: always,
     judge: ({ dataSets, preparation, facts }) => {
@@ -84,8 +83,7 @@ export const gates: readonly Gate[] = [
         : closed('No data set is listed. List them on Save, or state there that there is nothing to save.');
     },
   },
-  {
-    id: 'copies-verified',
+  'copies-verified': {
     title: 'copies verified',
     concerns: always,
     judge: ({ dataSets, destinations, copies, failedChecks, route, practice }) => {
@@ -120,8 +118,7 @@ export const gates: readonly Gate[] = [
       );
     },
   },
-  {
-    id: 'stick-apart',
+  'stick-apart': {
     title: 'stick and backup are two devices',
     concerns: startsFromStick,
     judge: ({ preparation, destinations }) => {
@@ -135,8 +132,7 @@ export const gates: readonly Gate[] = [
         : green('measured', `Stick ${name} holds no backup.`);
     },
   },
-  {
-    id: 'recovery-key',
+  'recovery-key': {
     title: 'recovery key kept',
     concerns: always,
     judge: ({ facts, preparation }) => {
@@ -150,8 +146,7 @@ export const gates: readonly Gate[] = [
       );
     },
   },
-  {
-    id: 'licence',
+  licence: {
     title: 'licence fits and is noted',
     concerns: (route) => route.hasTarget,
     judge: ({ release, preparation, present, facts }) => {
@@ -172,8 +167,7 @@ export const gates: readonly Gate[] = [
           );
     },
   },
-  {
-    id: 'disk-identified',
+  'disk-identified': {
     title: 'disk told by size and serial',
     concerns: (route, _bringing, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
     judge: ({ facts, preparation, route }) => {
@@ -189,8 +183,7 @@ export const gates: readonly Gate[] = [
       return green('measured', `${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}.`);
     },
   },
-  {
-    id: 'capsule-kept',
+  'capsule-kept': {
     title: 'undo capsule kept',
     concerns: (_route, _bringing, diskWork) => diskWork?.work.kind === 'convert',
     judge: ({ diskPlan, capsules = [], practice }) => {
@@ -205,8 +198,7 @@ export const gates: readonly Gate[] = [
         : green('measured', `Kept by ${kept.by}, ${printInstantIn(practice.timeZone, kept.at)}.`);
     },
   },
-  {
-    id: 'power',
+  power: {
     title: 'on its charger',
     concerns: always,
     judge: ({ facts, preparation }) => {
@@ -216,8 +208,7 @@ export const gates: readonly Gate[] = [
         : closed('Look at the charging light, and confirm it on Prepare.');
     },
   },
-  {
-    id: 'network-driver',
+  'network-driver': {
     title: 'network driver at hand',
     concerns: (route) => route.hasTarget,
     judge: ({ facts, release, preparation }) => {
@@ -234,8 +225,7 @@ export const gates: readonly Gate[] = [
       );
     },
   },
-  {
-    id: 'consents',
+  consents: {
     title: 'consent in writing',
     concerns: (route) => route.consent.length > 0,
     judge: ({ route, preparation }) => {
@@ -252,8 +242,7 @@ export const gates: readonly Gate[] = [
           );
     },
   },
-  {
-    id: 'data-moved',
+  'data-moved': {
     title: 'the data is on the new device',
     concerns: (route) => route.id === 'replace',
     judge: ({ preparation: { replacement, dataMoved } }) => {
@@ -266,8 +255,7 @@ export const gates: readonly Gate[] = [
         : closed('Nobody has stated yet that the owner’s data is on the new device, compared by checksum.');
     },
   },
-  {
-    id: 'steps-above-signed',
+  'steps-above-signed': {
     title: 'steps above are signed',
     concerns: always,
     judge: ({ unsignedAbove }) =>
@@ -278,8 +266,7 @@ export const gates: readonly Gate[] = [
             unsignedAbove,
           ),
   },
-  {
-    id: 'plan-current',
+  'plan-current': {
     title: 'the plan is current',
     concerns: always,
     judge: ({ staleBecause }) =>
@@ -287,7 +274,9 @@ export const gates: readonly Gate[] = [
         ? green('measured', 'Nothing has changed since it was made.')
         : closed(`The plan is stale: ${staleBecause[0] ?? ''} Make it again.`, staleBecause),
   },
-];
+};
+
+export const gates: readonly Gate[] = gateIds.map((id) => ({ id, ...gateOf[id] }));
 
 /** The gates that the Line of a plan carries. */
 export function gatesFor(

@@ -1,3 +1,4 @@
+import type { TroubleId } from './troubles';
 import type { DataSet, Destination } from '../backup/dataSet';
 import type { MeasuredCopy } from '../backup/measuredCopy';
 import type { BringingId, Model, Release } from '../catalogue/catalogue';
@@ -53,7 +54,7 @@ export type StepDraft = {
   readonly destructive?: boolean;
   readonly requiresLead?: boolean;
   readonly effects?: readonly Effect[];
-  readonly troubles?: readonly string[];
+  readonly troubles?: readonly TroubleId[];
 };
 
 /** One kind of step: none, one or several drafts for this input. */
