@@ -30,11 +30,7 @@ describe('the contract', () => {
   it('refuses an empty parameter, and asks little of whoever has not signed in', () => {
     for (const [id, entry] of entries) {
       for (const [, name = ''] of entry.path.matchAll(/:([a-zA-Z]+)/g))
-        expect([id, name, parameterSchema(entry, name).safeParse('').success]).toEqual([
-          id,
-          name,
-          false,
-        ]);
+        expect([id, name, parameterSchema(entry, name).safeParse('').success]).toEqual([id, name, false]);
       if (entry.access === 'anyone') expect([id, bodyLimitOf(entry) <= 64 * 1024]).toEqual([id, true]);
     }
   });

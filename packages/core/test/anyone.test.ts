@@ -23,7 +23,7 @@ import {
   joinDataSet,
   recordCheck,
   recordFileList,
-  splitDataSet,
+  packDataSets,
   typeFact,
   unsignStep,
   type CommandContext,
@@ -178,13 +178,18 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
       act: (move, context) => {
         const { sizeBytes, fileCount } = move.dataSets.find(({ id }) => id === dataSetId) ?? documents;
         const half = { largestFileBytes: 1, destinationIds: ['b-07'] };
-        return splitDataSet(
+        return packDataSets(
           move,
-          dataSetId,
-          [
-            { ...half, places: ['a'], sizeBytes, fileCount: 1 },
-            { ...half, places: ['b'], sizeBytes: 0, fileCount: fileCount - 1 },
-          ],
+          move.dataSets.map((dataSet) => ({
+            dataSetId: dataSet.id,
+            parts:
+              dataSet.id === dataSetId
+                ? [
+                    { ...half, places: ['a'], sizeBytes, fileCount: 1 },
+                    { ...half, places: ['b'], sizeBytes: 0, fileCount: fileCount - 1 },
+                  ]
+                : [{ ...half, ...dataSet, places: [''] }],
+          })),
           context,
         );
       },

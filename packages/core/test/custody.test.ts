@@ -24,7 +24,7 @@ import {
   setDestinations,
   signOff,
   signStep,
-  splitDataSet,
+  packDataSets,
   joinDataSet,
   upgradeRecord,
   type Move,
@@ -217,8 +217,37 @@ describe('a data set that is split', () => {
     },
   ];
 
+  /** Documents in parts, Pictures whole on both destinations. */
+  const packing = (of: ReturnType<typeof parts>) => [
+    { dataSetId: 'documents', parts: of },
+    {
+      dataSetId: 'pictures',
+      parts: [
+        {
+          places: [''],
+          sizeBytes: pictures.sizeBytes,
+          fileCount: pictures.fileCount,
+          largestFileBytes: 1,
+          destinationIds: ['b-07', 'pier-store'],
+        },
+      ],
+    },
+  ];
+
+  it('is packed against the data sets and destinations that the move has now, in one line of the log', () => {
+    const outcome = packDataSets(saved(), packing(parts(1000)), technician);
+    expect(outcome.ok && outcome.value.sentence).toBe(
+      'Packed: 2 data sets onto 2 destinations, 1 data set in parts by folder.',
+    );
+    expect(codesOf(packDataSets(saved(), packing(parts(1000)).slice(1), technician))).toEqual([
+      'packing-stale',
+    ]);
+    const elsewhere = parts(1000).map((part) => ({ ...part, destinationIds: ['b-99'] }));
+    expect(codesOf(packDataSets(saved(), packing(elsewhere), technician))).toEqual(['packing-stale']);
+  });
+
   it('is two data sets with their own drives, and one again when put together', () => {
-    const split = done(splitDataSet(saved(), 'documents', parts(1000), technician));
+    const split = done(packDataSets(saved(), packing(parts(1000)), technician));
     expect(split.dataSets.map(({ name }) => name)).toEqual([
       'Documents, part 1 of 2',
       'Documents, part 2 of 2',
@@ -228,7 +257,8 @@ describe('a data set that is split', () => {
       ['pictures', 'documents-part-1'],
       ['pictures', 'documents-part-2'],
     ]);
-    expect(codesOf(splitDataSet(split, 'documents-part-1', parts(1), technician))).toEqual(['a-part']);
+    const inParts = split.dataSets.map(({ id }) => ({ dataSetId: id, parts: parts(1) }));
+    expect(codesOf(packDataSets(split, inParts, technician))).toEqual(['a-part']);
     const again = done(joinDataSet(split, 'documents', technician));
     expect(again.dataSets[0]).toMatchObject({ ...documents, largestFileBytes: 9 });
     expect(again.destinations.map(({ takes }) => takes)).toEqual([['pictures'], ['pictures']]);
@@ -236,9 +266,7 @@ describe('a data set that is split', () => {
 
   it('has to be the whole, to the byte', () => {
     const short = parts(1000).map((part) => ({ ...part, sizeBytes: part.sizeBytes - 1 }));
-    expect(codesOf(splitDataSet(saved(), 'documents', short, technician))).toEqual([
-      'parts-are-not-the-whole',
-    ]);
+    expect(codesOf(packDataSets(saved(), packing(short), technician))).toEqual(['parts-are-not-the-whole']);
   });
 });
 

@@ -7,7 +7,7 @@ import {
   keepBackup,
   keepRenames,
   recordWipe,
-  splitDataSet,
+  packDataSets,
 } from '@ulvane/core/record';
 import type { Request } from 'express';
 import { Readable } from 'node:stream';
@@ -134,13 +134,13 @@ export class FilesController {
     });
   }
 
-  @Serves(api.splitDataSet)
-  split(
-    @Input() { params, body }: InputOf<typeof api.splitDataSet>,
+  @Serves(api.packDataSets)
+  pack(
+    @Input() { params, body }: InputOf<typeof api.packDataSets>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      splitDataSet(move, params.id, body.parts, context),
+      packDataSets(move, body.packing, context),
     );
   }
 

@@ -12,6 +12,15 @@ const page = {
   limit: z.coerce.number().int().min(1).max(500).default(200),
 };
 
+const PackedPartSchema = z.object({
+  /** Folders below the data set; one part with the place '' is the whole. */
+  places: z.array(z.string().max(32_768)).min(1).max(20_000),
+  sizeBytes: z.int().min(0),
+  fileCount: z.int().min(0),
+  largestFileBytes: z.int().min(0),
+  destinationIds: z.array(z.string()).max(50),
+});
+
 /** Lists of files, what compares them, and what becomes of the backups. */
 export const filesApi = {
   takeFileList: endpoint({
@@ -133,28 +142,19 @@ export const filesApi = {
     produces: 'text/csv',
   }),
 
-  splitDataSet: endpoint({
+  packDataSets: endpoint({
     method: 'PUT',
-    path: '/moves/:reference/data-sets/:id/parts',
-    summary: 'Split a data set into parts by folder',
+    path: '/moves/:reference/packing',
+    summary: 'Let the destinations take every data set, whole or in parts by folder: all of it, or nothing',
     access: writers,
     body: z.object({
       version,
-      parts: z
-        .array(
-          z.object({
-            places: z.array(z.string().max(32_768)).min(1).max(20_000),
-            sizeBytes: z.int().min(0),
-            fileCount: z.int().min(0),
-            largestFileBytes: z.int().min(0),
-            destinationIds: z.array(z.string()).max(50),
-          }),
-        )
-        .max(50),
+      packing: z
+        .array(z.object({ dataSetId: z.string().max(80), parts: z.array(PackedPartSchema).max(50) }))
+        .max(500),
     }),
     query: nothing,
     response: MoveViewSchema,
-    params: { id: nameInPath },
     limitBytes: longDocument,
   }),
 

@@ -231,6 +231,7 @@ const statuses = {
   'odd-hash': 422,
   'other-disk': 422,
   'other-move': 422,
+  'packing-stale': 422,
   'own-account': 422,
   'oxum-bytes': 422,
   'oxum-files': 422,

@@ -50,42 +50,24 @@ export function partsOf({ packing }: Proposal, dataSetId: string): readonly Part
   return [...parts.values()];
 }
 
-/** Lets the destinations take what the packing says; data sets that go in pieces are split into parts. */
-export async function applyPacking(
-  view: MoveView,
+/** Lets the destinations take what the packing says, in one change of the move. */
+export function applyPacking(
+  { version, move }: MoveView,
   dataSets: readonly DataSet[],
   proposal: Proposal,
 ): Promise<MoveView> {
-  const params = { reference: view.move.reference };
-  const parts = new Map(dataSets.map(({ id }) => [id, partsOf(proposal, id)]));
-  const isWhole = (id: string) => (parts.get(id) ?? []).every(({ places }) => places.includes(''));
-  let current = await call(api.setDestinations, {
-    params,
+  return call(api.packDataSets, {
+    params: { reference: move.reference },
     body: {
-      version: view.version,
-      destinations: view.move.destinations.map((destination) => ({
-        ...destination,
-        takes: dataSets
-          .filter(
-            ({ id }) =>
-              isWhole(id) &&
-              parts.get(id)?.some(({ destinationIds }) => destinationIds.includes(destination.id)),
-          )
-          .map(({ id }) => id),
-      })),
-    },
-  });
-  for (const { id } of dataSets.filter((dataSet) => !isWhole(dataSet.id)))
-    current = await call(api.splitDataSet, {
-      params: { ...params, id },
-      body: {
-        version: current.version,
-        parts: (parts.get(id) ?? []).map((part) => ({
+      version,
+      packing: dataSets.map(({ id }) => ({
+        dataSetId: id,
+        parts: partsOf(proposal, id).map((part) => ({
           ...part,
           places: [...part.places],
           destinationIds: [...part.destinationIds],
         })),
-      },
-    });
-  return current;
+      })),
+    },
+  });
 }

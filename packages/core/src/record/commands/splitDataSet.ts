@@ -5,7 +5,7 @@ import type { Move } from '../move';
 import { type CommandContext, type CommandOutcome } from './command';
 import { setDataSets } from './save';
 
-type SplitPart = {
+export type SplitPart = {
   readonly places: readonly string[];
   readonly sizeBytes: number;
   readonly fileCount: number;
