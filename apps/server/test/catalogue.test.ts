@@ -59,6 +59,23 @@ describe('editing the catalogue', () => {
     expect(change?.fields.map(({ path }) => path)).toEqual(['requirements']);
   });
 
+  it('renames a release in every list, and the moves on it stay the same', async () => {
+    await reassessed();
+    const view = await read();
+    const release = releaseIn(view, 'corvel-9-business');
+    const on = async () => (await lead.call(api.moves, { query: '?present=corvel-9-business' })).rows;
+    const before = await on();
+    expect(before.length).toBeGreaterThan(0);
+    await lead.call(api.putCatalogueEntry, {
+      params: { kind: 'releases', id: release.id },
+      body: { version: view.catalogueVersion, entry: { ...release, edition: 'Trade' } },
+    });
+    await reassessed();
+    const after = await on();
+    expect(after.map(({ reference }) => reference)).toEqual(before.map(({ reference }) => reference));
+    for (const { present } of after) expect(present).toBe('Corvel 9 Trade');
+  });
+
   it('is refused when somebody else was quicker, and nothing changes', async () => {
     const view = await read();
     const [family] = view.catalogue.families;

@@ -255,6 +255,17 @@ describe('a list of files', () => {
     expect(await rows()).toBe(count - 2);
   });
 
+  it('goes with its data set, lines and all', async () => {
+    const view = await taken(await newMove(), { role: 'before' }, ...before);
+    const count = await rows();
+    const gone = await technician.call(api.setDataSets, {
+      params: { reference: view.move.reference },
+      body: { version: view.version, dataSets: view.move.dataSets.slice(1) },
+    });
+    expect(gone.move.fileLists).toEqual([]);
+    expect(await rows()).toBe(count - before.length);
+  });
+
   it('of an older version of the move is refused before it is read', async () => {
     const first = await newMove();
     await taken(first, { role: 'before' }, ...before);

@@ -228,7 +228,11 @@ describe('the fleet', () => {
     const { groups } = await technician.call(api.fleetGroups, { query: '?by=site' });
     expect(groups.reduce((sum, { count }) => sum + count, 0)).toBe(open[0]?.n);
     const present = await technician.call(api.fleetGroups, { query: '?by=present' });
-    expect(present.groups.find(({ value }) => value === 'Corvel 9 Business')?.daysLeft).toBe(388);
+    const corvel = present.groups.find(({ value }) => value === 'Corvel 9 Business');
+    expect(corvel).toMatchObject({ key: 'corvel-9-business', daysLeft: 388 });
+    // The list is asked by the release's id, and has as many open moves as the group counts.
+    const running = await technician.call(api.moves, { query: '?present=corvel-9-business&pageSize=200' });
+    expect(running.rows.filter(({ stage }) => stage !== 'done')).toHaveLength(corvel?.count ?? 0);
   });
 
   it('has a shopping list whose lines name as many devices as they count', async () => {

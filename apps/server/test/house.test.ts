@@ -112,7 +112,7 @@ describe('health', () => {
         {
           status: 'failing',
           database: 'up',
-          migrations: { done: 0, pending: 6 },
+          migrations: { done: 0, pending: 7 },
           vault: { state: 'ok', unopenable: 0 },
         },
       ]);

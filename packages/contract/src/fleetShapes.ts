@@ -50,6 +50,7 @@ export const MoveListQuerySchema = z.object({
   site: z.string().max(100).default(''),
   route: z.string().max(60).default(''),
   device: z.string().max(200).default(''),
+  /** Id of a release, as in the groups. */
   present: z.string().max(200).default(''),
   verdict: z.enum(['', ...verdicts]).default(''),
   unlock: z.string().max(300).default(''),
@@ -71,6 +72,8 @@ export const MoveListSchema = z.object({
 export const groupKeys = ['site', 'device', 'verdict', 'unlock', 'present'] as const;
 
 export const FleetGroupSchema = z.object({
+  /** What the list of moves is filtered by: of a present system its id. */
+  key: z.string(),
   value: z.string(),
   count: z.int(),
   /** Days of support left, for present systems; null for none and for the other groups. */

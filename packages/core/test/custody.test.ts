@@ -378,9 +378,9 @@ describe('the backup afterwards', () => {
     expect(nextWipe(move.retention)).toBe('2026-04-01');
     const [line] = move.retention;
     if (!line) throw new Error('no line');
-    expect(retentionSentence(line, '2026-03-30')).toBe('kept for 2 more days');
-    expect(retentionSentence(line, '2026-04-01')).toBe('to be wiped today');
-    expect(retentionSentence(line, '2026-04-02')).toBe('should have been wiped 1 day ago');
+    expect(retentionSentence(line, '2026-03-30', 'UTC')).toBe('kept for 2 more days');
+    expect(retentionSentence(line, '2026-04-01', 'UTC')).toBe('to be wiped today');
+    expect(retentionSentence(line, '2026-04-02', 'UTC')).toBe('should have been wiped 1 day ago');
   });
 
   it('is wiped after the hand-over only, once, with the method; the closed record takes that', () => {

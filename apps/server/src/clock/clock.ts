@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common';
+import { dayIn } from '@ulvane/core/quantity';
 
 /** The one place that the server takes the time from; `ULVANE_NOW` pins it. */
 @Injectable()
@@ -7,6 +8,11 @@ export class Clock {
 
   now(): string {
     return this.pinnedAt ?? new Date().toISOString();
+  }
+
+  /** The calendar day in a zone. */
+  today(zone: string): string {
+    return dayIn(zone, this.now());
   }
 
   get pinned(): boolean {

@@ -18,6 +18,7 @@ import { HousePool } from './housePool';
 import { Save1774000000000 } from './save.migration';
 import { Measured1777000000000 } from './measured.migration';
 import { Parts1778000000000 } from './parts.migration';
+import { PresentId1779000000000 } from './presentId.migration';
 import { Sound1776000000000 } from './sound.migration';
 
 const common = {
@@ -43,6 +44,7 @@ const common = {
     Sound1776000000000,
     Measured1777000000000,
     Parts1778000000000,
+    PresentId1779000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

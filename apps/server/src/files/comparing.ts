@@ -115,28 +115,21 @@ export class Comparing {
            FROM difference WHERE reconciliation_id = $1`,
           [id],
         )) as { noise: number; explained: number; open: number }[];
-        return change(
-          version,
-          actor,
-          (current, context) =>
-            recordReconciled(
-              current,
-              {
-                id,
-                dataSetId,
-                beforeId: beforeHead.id,
-                afterId: afterHead.id,
-                counts,
-                noise: sums?.noise ?? 0,
-                explained: sums?.explained ?? 0,
-                open: sums?.open ?? 0,
-              },
-              context,
-            ),
-          async () => {
-            if (old !== null)
-              await manager.query('DELETE FROM difference WHERE reconciliation_id = $1', [old]);
-          },
+        return change(version, actor, (current, context) =>
+          recordReconciled(
+            current,
+            {
+              id,
+              dataSetId,
+              beforeId: beforeHead.id,
+              afterId: afterHead.id,
+              counts,
+              noise: sums?.noise ?? 0,
+              explained: sums?.explained ?? 0,
+              open: sums?.open ?? 0,
+            },
+            context,
+          ),
         );
       });
     });

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import type { MoveView } from '@ulvane/contract';
 import type { FileListHead } from '@ulvane/core/backup';
-import { recordFileList, sameList, type CommandOutcome, type Move } from '@ulvane/core/record';
+import { recordFileList, type CommandOutcome, type Move } from '@ulvane/core/record';
 import type { Request } from 'express';
 import { receive } from '../http/receive';
 import type { ActorOfRequest } from '../http/serves';
@@ -55,11 +55,7 @@ export class FileListsWriter {
         const summary = await this.workers.run('readListTask', { listId, from, into });
         return this.writer.changeWith(reference, async (change, manager) => {
           await copyIn(manager, 'file_entry', fileEntryColumns, into);
-          return change(version, actor, command(summary), async (before) => {
-            const replaced = before.fileLists.filter((list) => sameList(list, given)).map((list) => list.id);
-            if (replaced.length > 0)
-              await manager.query('DELETE FROM file_entry WHERE list_id = ANY($1)', [replaced]);
-          });
+          return change(version, actor, command(summary));
         });
       }),
     );

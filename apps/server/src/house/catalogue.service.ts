@@ -57,11 +57,11 @@ export class CatalogueService {
   }
 
   async preview(document: unknown): Promise<readonly EntryChange[]> {
-    return catalogueChanges(await this.house.catalogue(), this.read(document));
+    return catalogueChanges(await this.house.catalogue(), await this.read(document));
   }
 
   async takeIn(version: number, document: unknown, by: string): Promise<HouseView> {
-    return this.store(version, await this.house.catalogue(), this.read(document), by);
+    return this.store(version, await this.house.catalogue(), await this.read(document), by);
   }
 
   async history(kind: CatalogueKind | '', id: string): Promise<CatalogueChange[]> {
@@ -75,8 +75,9 @@ export class CatalogueService {
     );
   }
 
-  private read(document: unknown): Catalogue {
-    const read = importCatalogue(document, this.clock.now().slice(0, 10));
+  private async read(document: unknown): Promise<Catalogue> {
+    const { practice } = await this.house.house();
+    const read = importCatalogue(document, this.clock.today(practice.timeZone));
     if (!read.ok) throw new ProblemError(read.problems);
     return read.value;
   }

@@ -48,8 +48,12 @@ export class MoveEntity {
   @Column('text')
   target: string;
 
+  /** The present system's title, and its id in the catalogue, or what the survey calls it. */
   @Column('text')
   present: string;
+
+  @Column('text', { name: 'present_id' })
+  presentId: string;
 
   @Column('date', { name: 'due_on', nullable: true })
   dueOn: string | null;

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { MoveList, MoveListQuery, MoveView } from '@ulvane/contract';
 import { verdicts } from '@ulvane/core/assess';
-import { releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
+import { findRelease, supportedUntil } from '@ulvane/core/catalogue';
 import { exportMove, type ChainLine, type Move, type MoveExport } from '@ulvane/core/record';
 import { Repository, type SelectQueryBuilder } from 'typeorm';
 import { z } from 'zod';
@@ -127,7 +127,8 @@ export class MovesReader {
       // One column with an index by trigrams; see docs/decisions.
       select.andWhere(`move.search ILIKE :${key}`, { [key]: pattern });
     }
-    for (const filter of ['stage', 'site', 'route', 'device', 'present', 'verdict', 'unlock'] as const)
+    if (query.present !== '') select.andWhere('move.presentId = :present', { present: query.present });
+    for (const filter of ['stage', 'site', 'route', 'device', 'verdict', 'unlock'] as const)
       if (query[filter] !== '') select.andWhere(`move.${filter} = :${filter}`, { [filter]: query[filter] });
     // Typed as a number of rows and nothing else: TypeORM's own count asks for distinct keys, which takes longer.
     const count = select.clone().select('count(*)::int', 'total').getRawOne<{ total: number }>();
@@ -141,7 +142,7 @@ export class MovesReader {
     return {
       total,
       rows: rows.map((row) => {
-        const release = catalogue.releases.find((entry) => releaseTitle(entry) === row.present);
+        const release = findRelease(catalogue, row.presentId);
         return {
           reference: row.reference,
           device: row.device,
@@ -242,14 +243,14 @@ export class MovesReader {
     return (await this.quarantine.readable(rows)).map(({ move }) => move);
   }
 
-  /** How many open moves run each present system. */
+  /** How many open moves run each present system, by its id. */
   async presentCounts(): Promise<ReadonlyMap<string, number>> {
     const rows = await this.moves
       .createQueryBuilder('move')
-      .select('move.present', 'present')
+      .select('move.presentId', 'present')
       .addSelect('count(*)::int', 'count')
-      .where(`move.stage <> 'done' AND move.present <> ''`)
-      .groupBy('move.present')
+      .where(`move.stage <> 'done' AND move.presentId <> ''`)
+      .groupBy('move.presentId')
       .getRawMany<{ present: string; count: number }>();
     return new Map(rows.map(({ present, count }) => [present, count]));
   }

@@ -27,6 +27,7 @@ import { ProblemError, refuse } from '../http/problem';
 import { LogReader } from '../log/logReader';
 import { inParts } from '../database/inParts';
 import { LogWriter } from '../log/logWriter';
+import { dropGone } from './dropGone';
 import { MoveEntity } from './move.entity';
 import { columnsOf, recordOf, storable, type HouseAt, type Storable } from './row';
 import { Turns } from './turns';
@@ -36,14 +37,8 @@ type Command = (move: Move, context: CommandContext) => CommandOutcome;
 
 /**
  * Changes the move that the transaction is for.
- * @param also done when the command has been let through, with the move as it was before it
  */
-type ChangeInTransaction = (
-  version: number,
-  actor: ActingAccount,
-  command: Command,
-  also?: (before: Move) => Promise<void>,
-) => Promise<MoveView>;
+type ChangeInTransaction = (version: number, actor: ActingAccount, command: Command) => Promise<MoveView>;
 
 /** Writes moves: a change and its line of the log stand in one transaction, or neither does. */
 @Injectable()
@@ -79,8 +74,7 @@ export class MovesWriter {
     return this.turns.take(reference, () =>
       this.transactions.run((manager) =>
         work(
-          (version, actor, command, also) =>
-            this.changeIn(manager, house, reference, version, actor, command, also),
+          (version, actor, command) => this.changeIn(manager, house, reference, version, actor, command),
           manager,
         ),
       ),
@@ -94,7 +88,6 @@ export class MovesWriter {
     version: number,
     actor: ActingAccount,
     command: Command,
-    also: (before: Move) => Promise<void> = () => Promise.resolve(),
   ): Promise<MoveView> {
     const context = { ...house, actor, now: this.clock.now() };
     const row = await manager
@@ -112,7 +105,6 @@ export class MovesWriter {
       command(current, context),
     );
     const { move, kind, sentence } = change;
-    await also(was);
     await this.rewrite(
       manager,
       move,
@@ -232,7 +224,8 @@ export class MovesWriter {
     house: HouseAt,
   ): Promise<void> {
     const stored = storable(move);
-    const columns = columnsOf(move, house, this.clock.now().slice(0, 10));
+    await dropGone(manager, was.move, move);
+    const columns = columnsOf(move, house, this.clock.today(house.practice.timeZone));
     const { head } = await this.log.headOf(manager, move.id);
     const [next = head] = await this.log.write(manager, [
       { id: move.id, head, events, recordHash: stored.recordHash, importedBy: null },
@@ -264,7 +257,7 @@ export class MovesWriter {
     importedBy: string | null = null,
   ): Promise<void> {
     if (moves.length === 0) return;
-    const today = this.clock.now().slice(0, 10);
+    const today = this.clock.today(house.practice.timeZone);
     const breath = new Breath();
     const rows: (Omit<MoveEntity, 'logCount' | 'logHead' | 'unreadable' | 'record'> & Storable)[] = [];
     for (const { move } of moves) {

@@ -32,7 +32,7 @@ export function assessedFor(
 }
 
 /** The columns that say what a device could become. @param today ISO date */
-export function outlookColumns(
+function outlookColumns(
   move: Move,
   house: HouseAt,
   today: string,
@@ -48,12 +48,8 @@ export function outlookColumns(
   };
 }
 
-/** The columns that lists use, from a move's record. @param today ISO date */
-export function columnsOf(
-  move: Move,
-  house: HouseAt,
-  today: string,
-): Omit<
+/** Every column that follows from a move's record, catalogue, house rules and day. */
+export type DerivedColumns = Omit<
   MoveEntity,
   | 'id'
   | 'reference'
@@ -64,7 +60,10 @@ export function columnsOf(
   | 'logCount'
   | 'logHead'
   | 'unreadable'
-> {
+>;
+
+/** The columns that lists use, from a move's record. @param today ISO date */
+export function columnsOf(move: Move, house: HouseAt, today: string): DerivedColumns {
   const hands = handsOf(move, house);
   const release = findRelease(house.catalogue, move.decision?.releaseId ?? undefined);
   const present = findRelease(house.catalogue, valueOf(move.facts, 'presentRelease'));
@@ -79,6 +78,7 @@ export function columnsOf(
   return {
     ...searched,
     search: [move.reference, ...Object.values(searched)].join(' '),
+    presentId: valueOf(move.facts, 'presentRelease') ?? '',
     measured: [...measuredCopies(move)],
     stage: stageOf(move),
     route: move.decision ? routes[move.decision.routeId].title : '',

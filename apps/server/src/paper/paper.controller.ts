@@ -53,7 +53,7 @@ export class PaperController {
       input: {
         ...named,
         organisation: organisation.name,
-        today: this.clock.now().slice(0, 10),
+        today: this.clock.today(house.practice.timeZone),
         record: head.count === 0 ? null : { number: head.count, code: head.hash.slice(0, 16) },
       },
     });

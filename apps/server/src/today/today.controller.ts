@@ -1,6 +1,6 @@
 import { Controller } from '@nestjs/common';
 import { api, type Today } from '@ulvane/contract';
-import { releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
+import { findRelease, releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
 import { addDays, daysBetween } from '@ulvane/core/quantity';
 import { stages } from '@ulvane/core/record';
 import { nextHands } from '@ulvane/core/schedule';
@@ -23,14 +23,15 @@ export class TodayController {
   @Serves(api.today)
   async today(): Promise<Today> {
     const now = this.clock.now();
-    const [open, totals, holds, wipes, present, counts, catalogue] = await Promise.all([
+    const { catalogue, practice } = await this.house.house();
+    const today = this.clock.today(practice.timeZone);
+    const [open, totals, holds, wipes, present, counts] = await Promise.all([
       this.moves.forHands(),
       this.moves.openCounts(now),
       this.moves.holds(),
-      this.moves.toWipe(addDays(now.slice(0, 10), daysAhead)),
+      this.moves.toWipe(addDays(today, daysAhead)),
       this.moves.presentCounts(),
       this.moves.stageCounts(),
-      this.house.catalogue(),
     ]);
     const hands = nextHands(
       open.map((row) => ({
@@ -51,14 +52,15 @@ export class TodayController {
         blockedBecause: row.blockedBecause,
       })),
       now,
+      today,
     );
-    const countdown = [...present].map(([title, count]) => {
-      const release = catalogue.releases.find((entry) => releaseTitle(entry) === title);
+    const countdown = [...present].map(([id, count]) => {
+      const release = findRelease(catalogue, id);
       const until = release ? supportedUntil(release) : null;
       return {
-        release: title,
+        release: release ? releaseTitle(release) : id,
         supportedUntil: until,
-        daysLeft: until === null ? null : daysBetween(now, until),
+        daysLeft: until === null ? null : daysBetween(today, until),
         count,
       };
     });
@@ -67,19 +69,19 @@ export class TodayController {
       ...totals,
       stages: stages.map((stage) => ({ stage, count: counts.get(stage) ?? 0 })),
       holds: holds.flatMap(({ reference, device, site, holdUntil: until }) =>
-        until === null ? [] : [{ reference, device, site, until, daysLeft: daysBetween(now, until) }],
+        until === null ? [] : [{ reference, device, site, until, daysLeft: daysBetween(today, until) }],
       ),
       wipes: wipes
         .flatMap(({ device, move }) =>
           move.retention
-            .filter(({ wiped, keepUntil }) => wiped === null && daysBetween(now, keepUntil) <= daysAhead)
+            .filter(({ wiped, keepUntil }) => wiped === null && daysBetween(today, keepUntil) <= daysAhead)
             .map(({ label, place, keepUntil }) => ({
               reference: move.reference,
               device,
               label,
               place,
               keepUntil,
-              daysLeft: daysBetween(now, keepUntil),
+              daysLeft: daysBetween(today, keepUntil),
             })),
         )
         .sort((a, b) => a.daysLeft - b.daysLeft),

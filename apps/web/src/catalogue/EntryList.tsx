@@ -7,7 +7,7 @@ import {
 } from '@ulvane/core/catalogue';
 import { daysBetween } from '@ulvane/core/quantity';
 import type { ReactNode } from 'react';
-import { useNow } from '../api/useNow';
+import { useDay } from '../shell/useDay';
 
 type EntryListProps = {
   readonly kind: CatalogueKind;
@@ -19,7 +19,7 @@ type EntryListProps = {
 
 /** The entries of one part, each with what it is most often looked up for. */
 export function EntryList({ kind, catalogue, shown, opened, onOpen }: EntryListProps) {
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const name = (id: string) => findFamily(catalogue, id)?.name ?? id;
   const open = (id: string, title: string) => (
     <button type="button" className="btn-plain" aria-pressed={opened === id} onClick={() => onOpen(id)}>

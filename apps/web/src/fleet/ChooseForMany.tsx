@@ -10,11 +10,11 @@ import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
 import { manyKeys } from '../api/keys';
 import { useHouse } from '../api/useHouse';
-import { useNow } from '../api/useNow';
 import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
 import { BatchProgress } from './BatchProgress';
 import { useBatchRun } from './useBatchRun';
+import { useDay } from '../shell/useDay';
 
 const devicesAtOnce = 50;
 
@@ -27,7 +27,7 @@ type ChooseForManyProps = {
 export function ChooseForMany({ references, onClose }: ChooseForManyProps) {
   const { mutate } = useSWRConfig();
   const { house } = useHouse();
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const [routeId, setRouteId] = useState<RouteId>('in-place-upgrade');
   const [releaseId, setReleaseId] = useState('');
   const [reason, setReason] = useState('');

@@ -1,9 +1,11 @@
 import type { MoveList, MoveListQuery } from '@ulvane/contract';
 import { verdicts } from '@ulvane/core/assess';
+import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
 import { stages, stageTitles } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { useHouse } from '../api/useHouse';
 import { Field } from '../shell/Field';
 
 type FleetFiltersProps = {
@@ -33,6 +35,11 @@ export function FleetFilters({ query, first, onChange, onClear }: FleetFiltersPr
     ['route', 'Route', plain(first?.routes ?? [])],
     ['verdict', 'Newer releases', plain(verdicts)],
   ];
+  const { house } = useHouse();
+  const titleOf = (id: string) => {
+    const release = house && findRelease(house.catalogue, id);
+    return release ? releaseTitle(release) : id;
+  };
   const filtered =
     query.search !== '' ||
     [...choices.map(([key]) => key), ...linked.map(([key]) => key)].some((key) => query[key] !== '');
@@ -80,7 +87,7 @@ export function FleetFilters({ query, first, onChange, onClear }: FleetFiltersPr
             className="mb-2"
             onClick={() => onChange({ [key]: '' })}
           >
-            {label}: {query[key]} ×
+            {label}: {key === 'present' ? titleOf(query.present) : query[key]} ×
           </Button>
         ))}
       {filtered && (

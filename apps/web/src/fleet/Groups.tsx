@@ -1,5 +1,6 @@
 import { api, groupKeys } from '@ulvane/contract';
 import { verdicts } from '@ulvane/core/assess';
+import { printCount } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';
@@ -69,16 +70,17 @@ export function Groups() {
               </tr>
             </thead>
             <tbody>
-              {groups.data.groups.map(({ value, count, daysLeft }) => (
-                <tr key={value}>
+              {groups.data.groups.map(({ key, value, count, daysLeft }) => (
+                <tr key={key}>
                   <th scope="row">
-                    <Link to={`/fleet?${new URLSearchParams({ [by]: value }).toString()}`}>
+                    <Link to={`/fleet?${new URLSearchParams({ [by]: key }).toString()}`}>
                       {by === 'verdict' ? <VerdictText value={value} /> : value}
                     </Link>
                   </th>
                   {by === 'present' && (
                     <td className="number">
-                      {daysLeft !== null && (daysLeft < 0 ? `over for ${-daysLeft}` : daysLeft)}
+                      {daysLeft !== null &&
+                        (daysLeft < 0 ? `ended ${printCount(-daysLeft, 'day')} ago` : daysLeft)}
                     </td>
                   )}
                   <td className="number">{count}</td>

@@ -2,12 +2,12 @@ import type { MoveRow } from '@ulvane/contract';
 import { verdicts } from '@ulvane/core/assess';
 import { releaseTitle, supportDaysLeft, type Catalogue } from '@ulvane/core/catalogue';
 import { useState, type KeyboardEvent } from 'react';
-import { useNow } from '../api/useNow';
 import { VerdictSign } from '../drawing/verdicts';
 import { CellReasons } from './CellReasons';
 import { Gap } from './DeviceList';
 import type { MoveRows } from './useMoveRows';
 import { useWindow } from './useWindow';
+import { useDay } from '../shell/useDay';
 
 /** As in the style sheet. */
 const rowHeight = 36;
@@ -23,7 +23,7 @@ type Cell = { readonly row: number; readonly column: number };
 
 /** Devices against releases, one sign a cell; a cell opens its reasons. Arrow keys move, Enter opens. */
 export function Matrix({ rows, catalogue }: { readonly rows: MoveRows; readonly catalogue: Catalogue }) {
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const { scroller, items, above, below, scrollTo } = useWindow(rows, rowHeight);
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
   const [opened, setOpened] = useState<{ readonly row: MoveRow; readonly releaseId: string }>();

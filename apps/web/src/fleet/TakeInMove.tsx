@@ -1,4 +1,5 @@
 import { api } from '@ulvane/contract';
+import { printBytes } from '@ulvane/core/quantity';
 import { importMove, moveLimitBytes } from '@ulvane/core/record';
 import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useState } from 'react';
@@ -19,7 +20,9 @@ export function TakeInMove({ onClose }: { readonly onClose: () => void }) {
     setError(undefined);
     setUnfit([]);
     if (file.size > moveLimitBytes)
-      return setUnfit([`${file.name} is larger than an exported move (16 MiB).`]);
+      return setUnfit([
+        `${file.name} is larger than an exported move (${printBytes(moveLimitBytes, 'binary')}).`,
+      ]);
     const text = readJson(await file.text());
     if (!text.ok) return setUnfit([brokenSentence(file.name, text.broken)]);
     const json = text.value;

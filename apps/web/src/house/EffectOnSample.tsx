@@ -7,8 +7,8 @@ import useSWR from 'swr';
 import { call } from '../api/call';
 import { keys } from '../api/keys';
 import { useMoveView } from '../api/useMove';
-import { useNow } from '../api/useNow';
 import { Field } from '../shell/Field';
+import { useDay } from '../shell/useDay';
 
 const shownLines = 8;
 
@@ -27,7 +27,7 @@ export function EffectOnSample({
   const [picked, setPicked] = useState('');
   const reference = picked || (rows.find(({ route }) => route !== '')?.reference ?? rows[0]?.reference ?? '');
   const { data: view } = useMoveView(reference);
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const effect = useMemo(
     () => (view ? practiceEffect(view.move, house, practice, today) : undefined),
     [view, house, practice, today],

@@ -1,4 +1,4 @@
-import { printCount, printMinutes } from '@ulvane/core/quantity';
+import { dayIn, printCount, printMinutes } from '@ulvane/core/quantity';
 import {
   accountFor,
   readCopies,
@@ -89,7 +89,7 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
           ? 'nothing to settle'
           : `about ${printMinutes(settle.handsOn.likely + settle.waiting.likely)}`,
     'hand-over': move.handover.signedOff
-      ? `signed ${move.handover.signedOff.at.slice(0, 10)}`
+      ? `signed ${dayIn(practice.timeZone, move.handover.signedOff.at)}`
       : move.dataSets.length > 0 && open === 0
         ? 'files accounted'
         : move.dueOn

@@ -3,13 +3,13 @@ import { decideInput, readPlan, type PlanReading } from '@ulvane/core/record';
 import { decide, type Choice, type DecideInput } from '@ulvane/core/route';
 import { valueOf } from '@ulvane/core/survey';
 import { useMemo } from 'react';
-import { useNow } from '../api/useNow';
 import { useOpenMove } from './MoveContext';
+import { useDay } from '../shell/useDay';
 
 /** What the open move is decided from. */
 export function useDecideInput(): DecideInput {
   const { move, house } = useOpenMove();
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   return useMemo(() => decideInput(move, house, today), [move, house, today]);
 }
 

@@ -6,6 +6,11 @@ export function useZone(): string {
   return useHouse().house?.practice.timeZone ?? 'UTC';
 }
 
+/** The day of an instant in the house's time zone. */
+export function Day({ at }: { readonly at: string }) {
+  return <time dateTime={at}>{dayIn(useZone(), at)}</time>;
+}
+
 /** An instant in the house's time zone, marked with it; only the clock for one of the same day. */
 export function Instant({ at, today }: { readonly at: string; readonly today?: string }) {
   const zone = useZone();

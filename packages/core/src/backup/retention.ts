@@ -1,3 +1,4 @@
+import { dayIn } from '../quantity/localTime';
 import { z } from 'zod';
 import { daysBetween } from '../quantity/day';
 import { DaySchema, InstantSchema } from '../quantity/daySchema';
@@ -24,10 +25,10 @@ export function nextWipe(retentions: readonly Retention[]): string | null {
 
 /**
  * How a backup stands on a day, in words.
- * @example retentionSentence({ …, keepUntil: '2026-04-01', wiped: null }, '2026-03-30') // 'kept for 2 more days'
+ * @example retentionSentence({ …, keepUntil: '2026-04-01', wiped: null }, '2026-03-30', 'UTC') // 'kept for 2 more days'
  */
-export function retentionSentence({ keepUntil, wiped }: Retention, today: string): string {
-  if (wiped) return `wiped on ${wiped.at.slice(0, 10)} by ${wiped.by}: ${wiped.method}`;
+export function retentionSentence({ keepUntil, wiped }: Retention, today: string, zone: string): string {
+  if (wiped) return `wiped on ${dayIn(zone, wiped.at)} by ${wiped.by}: ${wiped.method}`;
   const days = daysBetween(today, keepUntil);
   if (days < 0) return `should have been wiped ${-days} ${days === -1 ? 'day' : 'days'} ago`;
   return days === 0 ? 'to be wiped today' : `kept for ${days} more ${days === 1 ? 'day' : 'days'}`;

@@ -1,7 +1,7 @@
 import { describeGrade } from '../backup/grade';
 import { findRelease, releaseTitle } from '../catalogue/find';
 import { printBothUnits } from '../quantity/bytes';
-import { printInstantIn } from '../quantity/localTime';
+import { dayIn, printInstantIn } from '../quantity/localTime';
 import { printCount } from '../quantity/count';
 import { diskBytes, diskMark } from '../survey/disk';
 import { valueOf } from '../survey/facts';
@@ -46,6 +46,7 @@ function amount(fileCount: number, sizeBytes: number): string {
 /** Everything that stands on the hand-over sheet, for the screen, the printer and the PDF alike. */
 export function handoverSheet(move: Move, { catalogue, practice }: House): HandoverSheet {
   const { facts, decision, handover } = move;
+  const zone = practice.timeZone;
   const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
   const target = findRelease(catalogue, decision?.releaseId ?? undefined);
   const disks = (valueOf(facts, 'disks') ?? [])
@@ -62,7 +63,7 @@ export function handoverSheet(move: Move, { catalogue, practice }: House): Hando
       ['To', target ? releaseTitle(target) : decision ? routes[decision.routeId].title : 'not chosen'],
       ['Route', decision ? routes[decision.routeId].title : 'not chosen'],
     ],
-    done: stepsDone(move, practice.timeZone),
+    done: stepsDone(move, zone),
     files: accountFor(move).map((line) => {
       const dataSet = move.dataSets.find(({ id }) => id === line.dataSetId);
       const compared = move.reconciled.find(({ dataSetId }) => dataSetId === line.dataSetId);
@@ -80,7 +81,7 @@ export function handoverSheet(move: Move, { catalogue, practice }: House): Hando
     }),
     overrules: move.overrules.map(
       ({ gateId, reason, by, at }) =>
-        `${gates.find(({ id }) => id === gateId)?.title ?? gateId}: overruled by ${by}, ${at.slice(0, 10)}: ${reason}`,
+        `${gates.find(({ id }) => id === gateId)?.title ?? gateId}: overruled by ${by}, ${dayIn(zone, at)}: ${reason}`,
     ),
     openPoints: handover.openPoints,
     copies: move.dataSets.flatMap(({ id, name }) => {
@@ -93,10 +94,10 @@ export function handoverSheet(move: Move, { catalogue, practice }: House): Hando
     }),
     backups: move.retention.map(
       ({ label, place, keepUntil, wiped }) =>
-        `${label}: ${place}; ${wiped ? `wiped on ${wiped.at.slice(0, 10)} by ${wiped.by}, ${wiped.method}` : `kept until ${keepUntil}, then wiped`}.`,
+        `${label}: ${place}; ${wiped ? `wiped on ${dayIn(zone, wiped.at)} by ${wiped.by}, ${wiped.method}` : `kept until ${keepUntil}, then wiped`}.`,
     ),
     signed: handover.signedOff
-      ? `${handover.signedOff.ownerName}, ${handover.signedOff.at.slice(0, 10)}, before ${handover.signedOff.by}`
+      ? `${handover.signedOff.ownerName}, ${dayIn(zone, handover.signedOff.at)}, before ${handover.signedOff.by}`
       : null,
   };
 }

@@ -1,3 +1,4 @@
+import { dayIn } from '../quantity/localTime';
 import { printCount } from '../quantity/count';
 import { findRelease, releaseTitle } from '../catalogue/find';
 import { routes } from '../route/catalogueOfRoutes';
@@ -67,7 +68,10 @@ export function ownerSheet(move: Move, house: House, input: OwnerSheetInput): Ow
       ['Device', deviceTitle(move.facts)],
       ['Serial number', valueOf(move.facts, 'serial') ?? 'unknown'],
       ['Owner', [move.owner, move.site].filter((part) => part !== '').join(', ') || 'not named'],
-      ['Date', (move.handover.signedOff?.at ?? input.today).slice(0, 10)],
+      [
+        'Date',
+        move.handover.signedOff ? dayIn(house.practice.timeZone, move.handover.signedOff.at) : input.today,
+      ],
       ['Move', move.reference],
     ],
     headline: 'Your computer is back',

@@ -31,9 +31,13 @@ type NextHand = {
  * What needs a hand next, across moves, in the order to go: waits that are over (longest first),
  * then what lies on the bench, then what waits with its end, then the rest by the days left.
  * @param now ISO instant
+ * @param today ISO date of the house
  */
-export function nextHands(moves: readonly WaitingForHands[], now: string): readonly NextHand[] {
-  const today = now.slice(0, 10);
+export function nextHands(
+  moves: readonly WaitingForHands[],
+  now: string,
+  today: string,
+): readonly NextHand[] {
   return moves
     .map((move) => {
       const at = move.wait ? addMinutes(move.wait.startedAt, move.wait.minutes) : now;

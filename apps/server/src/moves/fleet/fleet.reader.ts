@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { FleetGroup, groupKeys, ShoppingLine } from '@ulvane/contract';
-import { releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
+import { findRelease, supportDaysLeft } from '@ulvane/core/catalogue';
 import { formulaCell } from '@ulvane/core/outcome';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
@@ -18,26 +18,27 @@ export class FleetReader {
   ) {}
 
   async groups(by: (typeof groupKeys)[number]): Promise<FleetGroup[]> {
+    const column = by === 'present' ? 'presentId' : by;
     const rows = await this.dataSource
       .getRepository(MoveEntity)
       .createQueryBuilder('move')
-      .select(`move.${by}::text`, 'value')
+      .select(`move.${column}::text`, 'key')
+      .addSelect(by === 'present' ? 'min(move.present)' : `move.${column}::text`, 'value')
       .addSelect('count(*)::int', 'count')
       .where(`move.stage <> 'done'`)
-      .andWhere(`move.${by} IS NOT NULL`)
-      .groupBy(`move.${by}`)
+      .andWhere(`move.${column} IS NOT NULL`)
+      .groupBy(`move.${column}`)
       .orderBy('count', 'DESC')
       .addOrderBy('value', 'ASC')
       .limit(200)
-      .getRawMany<{ value: string; count: number }>();
-    const { releases } = await this.house.catalogue();
-    const today = this.clock.now().slice(0, 10);
+      .getRawMany<{ key: string; value: string; count: number }>();
+    const { catalogue, practice } = await this.house.house();
+    const today = this.clock.today(practice.timeZone);
     return rows
       .filter(({ value }) => value !== '')
-      .map(({ value, count }) => {
-        const release =
-          by === 'present' ? releases.find((entry) => releaseTitle(entry) === value) : undefined;
-        return { value, count, daysLeft: release ? supportDaysLeft(release, today) : null };
+      .map(({ key, value, count }) => {
+        const release = by === 'present' ? findRelease(catalogue, key) : undefined;
+        return { key, value, count, daysLeft: release ? supportDaysLeft(release, today) : null };
       });
   }
 

@@ -2,14 +2,14 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import type { Reassessment as ReassessmentView } from '@ulvane/contract';
 import { Logger } from 'nestjs-pino';
-import { DataSource, IsNull, Not } from 'typeorm';
+import { DataSource, IsNull, Not, type EntityMetadata } from 'typeorm';
 import { Transactions } from '../../database/transactions';
 import { faultOf } from '../../database/faults';
 import { Clock } from '../../clock/clock';
 import { HouseService } from '../../house/house.service';
 import { MoveEntity } from '../move.entity';
 import { Quarantine } from '../quarantine';
-import { assessedFor, outlookColumns } from '../row';
+import { assessedFor, columnsOf, type DerivedColumns } from '../row';
 
 /** So many rows are locked at once; other servers take others. */
 const rowsAtOnce = 100;
@@ -17,8 +17,21 @@ const rowsAtOnce = 100;
 const devicesAtOnce = 5;
 const lookEveryMs = 60_000;
 
+/** Values by the names that their columns have in the database. */
+function inColumns(
+  { columns }: EntityMetadata,
+  values: DerivedColumns & { readonly id: string },
+): Readonly<Record<string, unknown>> {
+  const given = new Map<string, unknown>(Object.entries(values));
+  return Object.fromEntries(
+    columns
+      .filter(({ propertyName }) => given.has(propertyName))
+      .map(({ databaseName, propertyName }) => [databaseName, given.get(propertyName)]),
+  );
+}
+
 /**
- * Keeps verdicts and advice of the lists up to date, in the background. The work is the rows
+ * Keeps every derived column of the lists up to date, in the background. The work is the rows
  * themselves: those made with another catalogue, practice or day than today's. So there is no queue
  * to lose, several servers share it, and a stop in the middle is taken up again.
  */
@@ -75,17 +88,14 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
 
   async state(): Promise<ReassessmentView> {
     const moves = this.dataSource.getRepository(MoveEntity);
-    const key = assessedFor(await this.house.house(), this.today());
+    const house = await this.house.house();
+    const key = assessedFor(house, this.clock.today(house.practice.timeZone));
     const [total, waiting] = await Promise.all([
       moves.count(),
       moves.countBy({ assessedFor: Not(key), unreadable: IsNull() }),
     ]);
     if (waiting > 0) this.wake();
     return { total, waiting };
-  }
-
-  private today(): string {
-    return this.clock.now().slice(0, 10);
   }
 
   private async work(): Promise<void> {
@@ -95,7 +105,7 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
   /** Brings a batch of rows up to date; gives how many there were. */
   private async batch(): Promise<number> {
     const house = await this.house.house();
-    const today = this.today();
+    const today = this.clock.today(house.practice.timeZone);
     return this.transactions.run(async (manager) => {
       const rows = await manager
         .getRepository(MoveEntity)
@@ -108,21 +118,23 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
         .setLock('pessimistic_write')
         .setOnLocked('skip_locked')
         .getMany();
-      const made: object[] = [];
+      const metadata = this.dataSource.getMetadata(MoveEntity);
+      const made: Readonly<Record<string, unknown>>[] = [];
       const read = await this.quarantine.readable(rows, manager);
       for (const [index, { row, move }] of read.entries()) {
         if (index % devicesAtOnce === 0) await nextTurn();
-        made.push({ id: row.id, ...outlookColumns(move, house, today) });
+        made.push(inColumns(metadata, { id: row.id, ...columnsOf(move, house, today) }));
       }
-      if (made.length > 0)
+      const [first] = made;
+      if (first) {
+        const names = Object.keys(first).filter((name) => name !== 'id');
         await manager.query(
-          `UPDATE move SET verdict = made.verdict, verdicts = made.verdicts, advice = made.advice,
-                  unlock = made.unlock, parts = made.parts, assessed_for = made."assessedFor"
-             FROM jsonb_to_recordset($1::jsonb) AS made(
-                  id uuid, verdict verdict, verdicts jsonb, advice text, unlock text, parts jsonb, "assessedFor" text)
+          `UPDATE move SET (${names.join(', ')}) = (${names.map((name) => `made.${name}`).join(', ')})
+             FROM jsonb_populate_recordset(null::move, $1::jsonb) AS made
             WHERE move.id = made.id`,
           [JSON.stringify(made)],
         );
+      }
       return rows.length;
     });
   }

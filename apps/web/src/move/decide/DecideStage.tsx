@@ -18,6 +18,7 @@ import { DepartureCard } from './DepartureCard';
 import { FixesCard } from './FixesCard';
 import { LicenceCard } from './LicenceCard';
 import { WhatWouldChange } from './WhatWouldChange';
+import { Day } from '../../shell/Instant';
 
 /** Every route with its reasons, what would change the advice, and the choice. */
 export function DecideStage() {
@@ -67,7 +68,7 @@ export function DecideStage() {
         {decision && (
           <p className="mt-2 mb-0">
             <strong>Chosen: {chosen?.title ?? decision.advisedTitle}</strong>, by {decision.by},{' '}
-            {decision.at.slice(0, 10)}.{' '}
+            <Day at={decision.at} />.{' '}
             {decision.reason !== null && `Against the advice (${decision.advisedTitle}): ${decision.reason}`}
             {decision.waivers.length > 0 &&
               ` Waived: ${decision.waivers.map((rule) => rule.replaceAll('-', ' ')).join(', ')}.`}

@@ -10,6 +10,7 @@ import { answerOf } from '../../house/answers';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
+import { Day } from '../../shell/Instant';
 
 /** Where this move leaves house practice, with the reason. */
 export function DepartureCard() {
@@ -28,7 +29,7 @@ export function DepartureCard() {
             <li key={setting}>
               <strong>{practiceTexts[setting].title}:</strong> {practiceLabel(setting, value)}
               <span className="small-print d-block">
-                {by}, {at.slice(0, 10)}: {reason}
+                {by}, <Day at={at} />: {reason}
               </span>
             </li>
           ))}

@@ -1,12 +1,12 @@
 import { rankFixes, type Assessment } from '@ulvane/core/assess';
 import { findRelease, releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
-import { useNow } from '../../api/useNow';
 import { useOpenMove } from '../MoveContext';
+import { useDay } from '../../shell/useDay';
 
 /** What could be done to the device, the fix that unlocks most first. */
 export function FixesCard({ assessments }: { readonly assessments: readonly Assessment[] }) {
   const { house } = useOpenMove();
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const titleOf = (id: string) => {
     const release = findRelease(house.catalogue, id);
     return release ? releaseTitle(release) : id;

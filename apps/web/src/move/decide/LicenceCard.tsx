@@ -1,16 +1,16 @@
 import { findRelease, releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
 import { activationTexts, readLicence } from '@ulvane/core/route';
 import { valueOf } from '@ulvane/core/survey';
-import { useNow } from '../../api/useNow';
 import { useOpenMove } from '../MoveContext';
 import { VerdictSign } from '../../drawing/verdicts';
+import { useDay } from '../../shell/useDay';
 
 const verdicts = { fits: 'meets', unfit: 'fails', unknown: 'unknown' } as const;
 
 /** Which supported editions the licence activates, and what comes before the wipe. */
 export function LicenceCard() {
   const { move, house } = useOpenMove();
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const present = findRelease(house.catalogue, valueOf(move.facts, 'presentRelease'));
   const activation = valueOf(move.facts, 'activation');
   const releases = house.catalogue.releases.filter(

@@ -13,19 +13,19 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { useChange } from '../../api/useMove';
-import { useNow } from '../../api/useNow';
 import { useMay } from '../../api/useSession';
 import { ProofMark } from '../../drawing/ProofMark';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
 import { KeptRuler } from './KeptRuler';
+import { useDay } from '../../shell/useDay';
 
 /** What becomes of each backup: label, place, last day, and the record of its wipe. */
 export function Backups() {
-  const { move } = useOpenMove();
+  const { move, practice } = useOpenMove();
   const may = useMay();
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   const [editing, setEditing] = useState<{ readonly destination: Destination; readonly wipe: boolean }>();
   const holding = move.destinations.filter(({ takes }) => takes.length > 0);
   if (holding.length === 0) return null;
@@ -59,7 +59,9 @@ export function Backups() {
                 <td>{kept?.place}</td>
                 <td>
                   {kept?.keepUntil}
-                  {kept && <div className="small-print">{retentionSentence(kept, today)}</div>}
+                  {kept && (
+                    <div className="small-print">{retentionSentence(kept, today, practice.timeZone)}</div>
+                  )}
                 </td>
                 <td className="number no-print">
                   {may.write && !kept?.wiped && (

@@ -12,6 +12,7 @@ import { useNow } from '../../api/useNow';
 import { HandsBar } from '../../drawing/HandsBar';
 import { whenText } from '../../shell/whenText';
 import { useOpenMove } from '../MoveContext';
+import { useDay } from '../../shell/useDay';
 
 type StepRowProps = {
   readonly step: Step;
@@ -188,7 +189,7 @@ function SignedBy({
   const { move } = useOpenMove();
   const { last } = standingOf(move.signatures, stepId);
   const lines = move.signatures.filter((line) => line.stepId === stepId);
-  const today = useNow(60_000).slice(0, 10);
+  const today = useDay();
   if (!last) return null;
   return (
     <>
@@ -235,6 +236,7 @@ function SignedBy({
 function Countdown({ step }: { readonly step: Step }) {
   const { move } = useOpenMove();
   const now = useNow(1000);
+  const today = useDay();
   const { last } = standingOf(move.signatures, step.id);
   if (!last) return null;
   const left = minutesBetween(now, addMinutes(last.at, step.waiting.likely));
@@ -242,7 +244,7 @@ function Countdown({ step }: { readonly step: Step }) {
     <div className="waiting" role="timer">
       {left > 0 ? `ready ${whenText(left)}` : `should be done: ${whenText(left)}`}
       <div className="small-print">
-        started <Instant at={last.at} today={now.slice(0, 10)} /> by {last.by}
+        started <Instant at={last.at} today={today} /> by {last.by}
       </div>
     </div>
   );

@@ -7,6 +7,7 @@ import { useMay } from '../../api/useSession';
 import { Field } from '../../shell/Field';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
+import { Day } from '../../shell/Instant';
 
 /** The empty list, and the statement that takes its place where there is nothing of anyone's on the device. */
 export function NothingToSave() {
@@ -18,7 +19,7 @@ export function NothingToSave() {
   if (stated)
     return (
       <p>
-        Nothing to save, says {stated.by}, {stated.at.slice(0, 10)}: “{stated.statement}”{' '}
+        Nothing to save, says {stated.by}, <Day at={stated.at} />: “{stated.statement}”{' '}
         {may.write && (
           <button
             type="button"

@@ -1,4 +1,4 @@
-import { Instant } from '../../shell/Instant';
+import { Day, Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import { isClosed } from '@ulvane/core/record';
 import { blockingUnknowns } from '@ulvane/core/route';
@@ -187,12 +187,17 @@ function FactRow({
         {other && (
           <div className="small-print unlike">
             {other.source === 'typed' ? 'Typed' : 'Measured'}: {describeFact(factKey, other.value)},{' '}
-            {other.at.slice(0, 10)}. The two differ.
+            <Day at={other.at} />. The two differ.
           </div>
         )}
       </td>
       <td className="small-print">
-        {fact && `${sourceWords[fact.source]}${fact.by ? ` by ${fact.by}` : ''}, ${fact.at.slice(0, 10)}`}
+        {fact && (
+          <>
+            {sourceWords[fact.source]}
+            {fact.by && ` by ${fact.by}`}, <Day at={fact.at} />
+          </>
+        )}
       </td>
       <td className="number">
         {onEdit && (

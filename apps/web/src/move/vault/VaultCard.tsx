@@ -11,6 +11,7 @@ import { useOpenMove } from '../MoveContext';
 import { SecretDialog } from './SecretDialog';
 import { PassphraseDialog } from './PassphraseDialog';
 import { secretWords } from './words';
+import { Day } from '../../shell/Instant';
 
 type Shown = { readonly id: string; readonly value: string; readonly secondsLeft: number };
 
@@ -114,7 +115,7 @@ export function VaultCard() {
               </p>
             )}
             <div className="small-print">
-              put in by {secret.by}, {secret.at.slice(0, 10)};{' '}
+              put in by {secret.by}, <Day at={secret.at} />;{' '}
               {secret.showings === 0
                 ? 'never shown'
                 : `shown ${secret.showings === 1 ? 'once' : `${secret.showings} times`}, last to ${secret.lastShownTo ?? ''}`}

@@ -8,7 +8,14 @@ import type { RouteId } from '../../route/definition';
 import { lineCrossed } from '../../runbook/signature';
 import type { Move } from '../move';
 import { decideInput } from '../reading';
-import { changed, onlyLeads, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+import {
+  changed,
+  onlyLeads,
+  refuseWhenDone,
+  type CommandContext,
+  type CommandOutcome,
+  todayOf,
+} from './command';
 
 export type RouteChoice = {
   readonly routeId: RouteId;
@@ -30,7 +37,7 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
   if (move.plan && lineCrossed(move.plan.runbook, move.signatures))
     return fail('line-crossed', '/routeId', 'The Line has been crossed: the route stays as it is.');
   const { bringing: broughtBy = 'stick', waivers = [] } = choice;
-  const input = decideInput(move, context, context.now.slice(0, 10));
+  const input = decideInput(move, context, todayOf(context));
   const { candidates, advised } = decide(input);
   const candidate = candidates.find(
     ({ routeId, releaseId }) => routeId === choice.routeId && releaseId === choice.releaseId,

@@ -1,3 +1,4 @@
+import { dayIn } from '../../quantity/localTime';
 import type { Outcome } from '../../outcome/outcome';
 import { fail, succeed } from '../../outcome/outcome';
 import { lineCrossed } from '../../runbook/signature';
@@ -19,6 +20,11 @@ export type Change = { readonly move: Move; readonly kind: string; readonly sent
 
 export type CommandOutcome = Outcome<Change>;
 
+/** The day of a change, in the house's time zone. */
+export function todayOf({ practice, now }: Pick<CommandContext, 'practice' | 'now'>): string {
+  return dayIn(practice.timeZone, now);
+}
+
 export function changed(move: Move, kind: string, sentence: string): CommandOutcome {
   return succeed({ move, kind, sentence });
 }
@@ -34,7 +40,7 @@ export function refuseWhenDone({ reference, handover, calledOff }: Move): Comman
     return fail(
       'handed-over',
       '',
-      `${reference} was handed over on ${handover.signedOff.at.slice(0, 10)}: its record is closed. Start a new move for the device.`,
+      `${reference} was handed over: its record is closed. Start a new move for the device.`,
     );
   return calledOff
     ? fail('called-off', '', `${reference} was called off by ${calledOff.by}: resume it first.`)

@@ -3,7 +3,7 @@ import type { Rename } from '../../backup/renames';
 import { forgottenThings } from '../../backup/forgotten';
 import { fail } from '../../outcome/outcome';
 import type { Move } from '../move';
-import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome, todayOf } from './command';
 
 /** Says of a line of the checklist that it is not needed here, with a reason; or takes that back. */
 export function answerForgotten(
@@ -67,7 +67,7 @@ export function keepRenames(
 export function keepBackup(
   move: Move,
   kept: Omit<Retention, 'wiped'>,
-  { now }: CommandContext,
+  context: CommandContext,
 ): CommandOutcome {
   const destination = move.destinations.find(({ id }) => id === kept.destinationId);
   if (!destination) return fail('no-such-destination', '/destinationId', 'The move has no such destination.');
@@ -78,7 +78,7 @@ export function keepBackup(
       '/destinationId',
       `The backup on ${destination.name} has been wiped already.`,
     );
-  if (kept.keepUntil < now.slice(0, 10))
+  if (kept.keepUntil < todayOf(context))
     return fail('day-is-over', '/keepUntil', 'A backup is kept until a day that is still to come.');
   return changed(
     {
@@ -107,8 +107,7 @@ export function recordWipe(
       '/destinationId',
       'No backup is noted there: note label, place and day first.',
     );
-  if (kept.wiped)
-    return fail('wiped-already', '/destinationId', `It was wiped on ${kept.wiped.at.slice(0, 10)}.`);
+  if (kept.wiped) return fail('wiped-already', '/destinationId', 'The backup has been wiped already.');
   if (wipe.method.trim() === '') return fail('no-method', '/method', 'Say how it was wiped.');
   if (!move.handover.signedOff)
     return fail(

@@ -6,7 +6,7 @@ import { fail } from '../../outcome/outcome';
 import { alignCopySteps } from '../copySignatures';
 import type { Move } from '../move';
 import { runbookInput } from '../reading';
-import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
+import { changed, refuseWhenDone, type CommandContext, type CommandOutcome, todayOf } from './command';
 
 type Stamp = { readonly at: string; readonly by: string };
 
@@ -40,7 +40,8 @@ const titles: Record<keyof Preparation, string> = {
 const unstamped: ReadonlySet<string> = new Set(['stick', 'wantedSystemBytes', 'holdUntil']);
 
 /** Notes what has been got ready; each note keeps who and when. */
-export function prepare(move: Move, patch: PreparationPatch, { actor, now }: CommandContext): CommandOutcome {
+export function prepare(move: Move, patch: PreparationPatch, context: CommandContext): CommandOutcome {
+  const { actor, now } = context;
   const closed = refuseWhenDone(move);
   if (closed) return closed;
   const given = Object.entries(patch).filter(([, value]) => value !== undefined);
@@ -51,7 +52,7 @@ export function prepare(move: Move, patch: PreparationPatch, { actor, now }: Com
   );
   const preparation = parseWith(PreparationSchema, { ...move.preparation, ...Object.fromEntries(stamped) });
   if (!preparation.ok) return preparation;
-  if (patch.holdUntil != null && patch.holdUntil <= now.slice(0, 10))
+  if (patch.holdUntil != null && patch.holdUntil <= todayOf(context))
     return fail('hold-is-over', '/preparation/holdUntil', 'A hold ends on a day that is still to come.');
   const keys = Object.keys(patch).filter((key): key is keyof Preparation => key in titles);
   const what = keys.map((key) => `${titles[key]} ${patch[key] === null ? 'taken back' : 'noted'}`).join(', ');
