@@ -41,7 +41,7 @@ describe('the catalogue', () => {
     await click(page, 'Saltbush Desktop 6 Full');
     await click(page, 'Edit');
     await fill(page, 'Memory[role="textbox"]', '32 GiB');
-    await click(page, 'Keep in the catalogue');
+    await click(page, 'Save in the catalogue');
     await sees(page, 'Saltbush Desktop 6 Full changed by lead');
     await open('/moves/MV-0010/decide');
     await sees(page, 'Against every release');
@@ -56,7 +56,7 @@ describe('the catalogue', () => {
     await click(page, 'Edit');
     await fill(page, 'Extended until', '01012020');
     await fill(page, 'Image', 'plenty');
-    await click(page, 'Keep in the catalogue');
+    await click(page, 'Save in the catalogue');
     await page.waitForSelector('[role="alert"]');
     expect(await textOf(page, '[role="alert"]')).toContain('/imageBytes');
     expect(await page.$$eval('input', (inputs) => inputs.some((input) => input.value === 'plenty'))).toBe(
@@ -73,7 +73,7 @@ describe('the catalogue', () => {
       for (const family of document.families) if (family.id === 'harrow') family.about = 'For workstations.';
       return JSON.stringify(document);
     });
-    await click(page, 'Take in a catalogue');
+    await click(page, 'Import a catalogue');
     await page.waitForSelector('.modal input[type="file"]');
     await page.evaluate((content) => {
       const transfer = new DataTransfer();
@@ -90,14 +90,14 @@ describe('the catalogue', () => {
   });
 });
 
-describe('house practice', () => {
+describe('house rules', () => {
   it('shows its effect on a sample move before it is kept, and shapes a new plan', async () => {
     await open('/house');
     await page.click('#optionalUpdates-true');
     await sees(page, 'Optional driver updates and previews: leave them, now take them.');
     await pick(page, 'Its effect on a sample move', 'MV-0014');
     await sees(page, 'New: Take the optional driver updates.');
-    await click(page, 'Keep for the house');
+    await click(page, 'Save house rules');
     await sees(page, 'Who changed it');
     await page.waitForFunction(() =>
       document.querySelector<HTMLElement>('[aria-labelledby="practice-history"]')?.innerText.includes('lead'),
@@ -112,10 +112,10 @@ describe('house practice', () => {
 
   it('can be departed from by one move, with a reason', async () => {
     await open('/moves/MV-0010/decide');
-    await click(page, 'Depart from it in one thing');
+    await click(page, 'Make an exception');
     await page.click('#departure-change-order');
     await fill(page, 'Why[role="textbox"]', 'This firmware forgets the menu.');
-    await click(page, 'Depart');
+    await click(page, 'Make the exception');
     await dialogGone(page);
     await sees(page, 'Starting from the stick: change the boot order');
     await sees(page, 'This firmware forgets the menu.');
@@ -145,7 +145,7 @@ describe('comparing, and what would change the advice', () => {
       () => document.querySelector('.turns + details[open], details[open] .turns') !== null,
     );
     expect(await textOf(page, '[aria-labelledby="what-would-change"]')).toContain('Security chip (TPM)');
-    await tabTo('Depart from it in one thing');
+    await tabTo('Make an exception');
   });
 
   it('an excluded route says the smallest change that would allow it', async () => {

@@ -59,25 +59,25 @@ describe('Save', () => {
     );
     await click(page, `Change ${first}`);
     await fill(page, 'Size[role="textbox"]', 'very much');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await sees(page, '“very much” is not a size');
     await fill(page, 'Size[role="textbox"]', '12.5 GB');
     await fill(page, 'Files[role="textbox"]', 'some');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await sees(page, 'Write how many files it has');
     await fill(page, 'Files[role="textbox"]', '12500');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await sees(page, '12.5 GB (11.6 GiB)');
     await sees(page, '12,500');
   });
 
-  it('adds what is easily forgotten, with the way to get it out', async () => {
+  it('adds what is often forgotten, with the way to get it out', async () => {
     await sees(page, 'Export them to one file from the browser’s own page.');
     await click(page, 'Add Browser bookmarks');
     await fill(page, 'Size[role="textbox"]', '180 kB');
     await fill(page, 'Files[role="textbox"]', '1');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     expect(await page.$('aria/Add Browser bookmarks')).toBeNull();
   });
@@ -88,10 +88,10 @@ describe('Save', () => {
     await fill(page, 'Capacity as formatted', '4 GB');
     await fill(page, 'Free now', '5 GB');
     await pick(page, 'File system', 'fat32');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await sees(page, 'B-01 has more bytes free than it has.');
     await fill(page, 'Free now', '3.9 GB');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await sees(page, 'Does not fit:');
     expect(await textOf(page, 'main')).toMatch(/\d+\.\d GB \(\d+\.\d GiB\) too much/);
@@ -124,7 +124,7 @@ describe('Save', () => {
         body: JSON.stringify({ version, owner: 'Somebody else', site: move.site, dueOn: move.dueOn }),
       });
     }, `/api/v1/moves/${reference}`);
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await sees(page, 'Somebody else');
     await sees(page, '1.0 TB (931.3 GiB) as formatted');
@@ -144,7 +144,7 @@ describe('Decide', () => {
       (details) => (details as HTMLElement).innerText,
     );
     expect(excluded).toContain('against:');
-    expect(excluded).toContain('Suits house practice');
+    expect(excluded).toContain('Suits the house rules');
   });
 });
 
@@ -156,7 +156,7 @@ describe('Prepare', () => {
     await fill(page, 'The system shall get', '100 GiB');
     // 100 × 1024 + 260 + 16 + 780 = 103 456 MiB.
     await sees(page, 'Type 103456');
-    await click(page, 'Put it into the runbook');
+    await click(page, 'Add to the runbook');
     await sees(page, 'It is stale: something has changed since.');
     await click(page, 'Make it again');
     await page.waitForFunction(() => location.pathname.endsWith('/cross'));
@@ -165,7 +165,7 @@ describe('Prepare', () => {
 
   it('takes a note back', async () => {
     await open('/moves/MV-0023/prepare');
-    await click(page, 'Take back: Installer stick');
+    await click(page, 'Withdraw: Installer stick');
     await page.waitForSelector('aria/Name of the stick');
     await open('/moves/MV-0023/cross');
     await sees(page, 'The installer stick is not named');
@@ -181,9 +181,9 @@ describe('House', () => {
     await page.waitForSelector('aria/Disable: Ines');
     const other = await browser.createBrowserContext().then((context) => context.newPage());
     await signIn(other, house.address, 'ines', 'a long password');
-    await sees(other, 'Next hands');
+    await sees(other, 'Next up');
     await click(page, 'Disable: Ines');
-    await page.waitForSelector('aria/Let in again: Ines');
+    await page.waitForSelector('aria/Enable again: Ines');
     await other.goto(house.address, { waitUntil: 'networkidle0' });
     await sees(other, 'Sign in to Marram Coast Ferries');
     await fill(other, 'Name[role="textbox"]', 'ines');
@@ -197,7 +197,7 @@ describe('House', () => {
     const before = await textOf(page, '.advice');
     await open('/house');
     await fill(page, 'Few hands-on minutes', '10');
-    await click(page, 'Keep for the house');
+    await click(page, 'Save house rules');
     await page.waitForFunction(() =>
       document
         .querySelector<HTMLElement>('[aria-labelledby="practice-history"]')

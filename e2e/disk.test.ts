@@ -96,14 +96,14 @@ async function saved(name: string): Promise<Buffer> {
 }
 
 describe('the bench, without a move', () => {
-  it('reads an image, shows its tape, and names everything that stands in the way at once', async () => {
+  it('reads an image, shows its tape, and names everything that is in the way at once', async () => {
     writeImage(at('disk.img'));
     await page.goto(`${house.address}/disks`);
     await upload('Image of a disk', at('disk.img'));
     await sees(page, 'MBR, 24,576 sectors of 512 bytes');
     await sees(page, 'ext4 “FIRST”');
     await sees(page, 'ext4 “SECOND” (logical)');
-    await sees(page, '4 things stand in the way');
+    await sees(page, '4 things are in the way');
     expect(await textOf(page, '.tape title')).toContain('2 partitions');
   });
 
@@ -112,7 +112,7 @@ describe('the bench, without a move', () => {
       page,
       'Make them ordinary entries; the extended partition goes, the contents stay where they are.',
     );
-    await sees(page, '3 things stand in the way');
+    await sees(page, '3 things are in the way');
     await click(page, 'Give it the type system files.');
     await click(
       page,
@@ -150,7 +150,7 @@ describe('the bench, without a move', () => {
       512,
     );
     expect(Buffer.compare(readFileSync(at('by-list.img')), readFileSync(at('converted.img')))).toBe(0);
-    await click(page, 'Take back: Give it the type system files.');
+    await click(page, 'Withdraw: Give it the type system files.');
     await sees(page, 'which has no counterpart in GPT');
   });
 
@@ -252,9 +252,9 @@ describe('the bench, without a move', () => {
     // 92,160 + 260 + 16 + 780 MiB, as the release makes them.
     await sees(page, 'Type 93216');
     await fill(page, 'The partition has', '238 GiB');
-    await fill(page, 'It shall keep', '120 GiB');
+    await fill(page, 'New size', '120 GiB');
     // 118 × 1,024.
-    await sees(page, 'Type 120832 to take away');
+    await sees(page, 'Type 120832 to remove');
     await fill(page, 'The system shall get', 'much');
     await sees(page, '“much” is not a size');
   });
@@ -297,12 +297,12 @@ describe('the layout of a move’s disk', () => {
     });
     const [, first = '0', last = '0'] = /(\d+) – (\d+)/.exec(room) ?? [];
     expect((Number(last) - Number(first) + 1) / mib).toBe(66_758);
-    await sees(page, 'type 66758 (MiB to take away)');
-    await click(page, 'Put it into the runbook');
+    await sees(page, 'type 66758 (MiB to remove)');
+    await click(page, 'Add to the runbook');
     await sees(page, 'In the plan.');
     await page.goto(`${house.address}/moves/${reference}/prepare`);
     await click(page, 'Make it again');
-    await sees(page, 'type 66758 (MiB to take away)');
+    await sees(page, 'type 66758 (MiB to remove)');
   });
 
   it('is read with the arrow keys: operations sideways, partitions up and down', async () => {
@@ -337,7 +337,7 @@ describe('the layout of a move’s disk', () => {
     );
     await page.goto(`${house.address}/moves/${move.reference}/disk`);
     await sees(page, 'do not touch');
-    await click(page, 'Layout: what stands where', 'radio');
+    await click(page, 'Layout', 'radio');
     await fill(page, 'Room wanted, GiB', '1');
     await sees(page, 'Read serial and size off the disk’s label, and type both on Prepare.');
   });
@@ -385,8 +385,8 @@ describe('the conversion of a move’s disk', () => {
     await sees(page, 'In the plan');
     await upload('Image of a disk', at('whole.img'));
     await sees(page, 'sectors are written in 5 places');
-    await click(page, 'Keep the capsule with the move');
-    await sees(page, 'Undo capsules kept');
+    await click(page, 'Save the capsule with the move');
+    await sees(page, 'Undo capsules saved');
     const after = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${move.reference}`)).move;
     expect(after.capsules).toHaveLength(1);
     expect(after.capsules[0]?.undo.writes.map(({ startLba }) => startLba)).toContain(0);

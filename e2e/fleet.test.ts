@@ -58,7 +58,7 @@ function list(): string {
 }
 
 async function pickFile(path: string): Promise<void> {
-  await click(page, 'Take in a list');
+  await click(page, 'Import a list');
   const input = (await page.waitForSelector(
     '.modal input[type="file"]',
   )) as ElementHandle<HTMLInputElement> | null;
@@ -101,7 +101,7 @@ describe('a list that does not say how it is written', () => {
     await click(page, 'Check 3 rows');
     await finished('3 refused');
     expect(await dialogText()).toContain('may mean 8192 MiB or 8.1920 MiB');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
     // One cell that means one thing only tells the whole column; the long remark is not even sent.
     writeFileSync(path, Buffer.from(lines.join('\r\n').replace('4,096', '1,048,576'), 'latin1'));
@@ -112,7 +112,7 @@ describe('a list that does not say how it is written', () => {
     await finished('1 refused');
     expect(await dialogText()).toContain('2 would be new');
     expect(await dialogText()).toContain('Serial OLD-1 stands in row 2 already');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
   });
 });
@@ -146,7 +146,7 @@ describe('a list of ten thousand devices', () => {
     // The first bad row is the second device: row 3 of the sheet, and its year is words.
     expect(await textOf(page, '.refusals tbody tr')).toContain('“long ago” is not a whole number.');
     expect(await textOf(page, '.refusals tbody tr')).toMatch(/^3\s+Year/);
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     expect(await textOf(page, '.page-head > .soft')).toBe(before);
   });
 
@@ -232,7 +232,7 @@ describe('choosing for many', () => {
     await pick(page, 'Target', 'corvel-10-business');
     await fill(page, 'Why, where it is not the advice', 'The same for the whole desk.');
     await click(page, 'Show the exceptions');
-    await sees(page, '2 can take it, 1 cannot.');
+    await sees(page, '2 can use it, 1 cannot.');
     await sees(page, 'MV-0001 was handed over');
     await sees(page, 'Worth a look: another route was chosen before (1)');
     await click(page, 'Choose for 2 devices');

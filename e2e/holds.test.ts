@@ -46,7 +46,7 @@ async function note(words: Readonly<Record<string, string>>): Promise<void> {
 }
 
 describe('a hold', () => {
-  it('is isolated line by line, has a last day, is signed by the lead, and stands on Today', async () => {
+  it('is isolated line by line, has a last day, is signed by the lead, and is on Today', async () => {
     await open('/moves/MV-0010/decide');
     await chooseCandidate(page, 'Hold');
     await fill(page, 'Why, against the advice?', 'No hands before the season ends.');

@@ -54,7 +54,7 @@ async function typeFact(label: string, value: string, kind: 'text' | 'select'): 
   await page.waitForSelector('.modal.show');
   if (kind === 'select') await pick(page, label, value);
   else await fill(page, `${label}[role="textbox"]`, value);
-  await click(page, 'Keep');
+  await click(page, 'Save');
   await dialogGone(page);
 }
 
@@ -69,7 +69,7 @@ async function addDestination(name: string, serial: string): Promise<void> {
   await fill(page, 'Serial[role="textbox"]', serial);
   await fill(page, 'Capacity as formatted', '2 TB');
   await fill(page, 'Free now', '1.2 TB');
-  await click(page, 'Keep');
+  await click(page, 'Save');
   await dialogGone(page);
 }
 
@@ -88,7 +88,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   // Verdicts with unknowns: nothing is decided by what is not known.
   await openStage('decide');
   await sees(page, 'Nothing else is allowed yet');
-  await sees(page, 'Something unknown stands in the way');
+  await sees(page, 'Something unknown is in the way');
   expect(
     await page.$$eval('.compare tbody th button', (titles) => titles.map((title) => title.textContent)),
   ).toEqual(['Hold']);
@@ -132,7 +132,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await click(page, 'Add');
   await fill(page, 'Serial of disk1', 'HX7714A9C2E');
   await pick(page, 'Health of disk1', 'good');
-  await click(page, 'Keep');
+  await click(page, 'Save');
   await dialogGone(page);
   await sees(page, '…9C2E');
 
@@ -150,7 +150,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await fill(page, 'Name[role="textbox"]', 'Till reports');
   await fill(page, 'Size', '2.1 GB');
   await fill(page, 'Files', '3400');
-  await click(page, 'Keep');
+  await click(page, 'Save');
   await dialogGone(page);
   await addDestination('B-07', 'OSB-7731C');
   await addDestination('B-09', 'OSB-9911A');
@@ -191,24 +191,24 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   expect(refused.status).toBe(422);
   expect(refused.detail).toContain('gates are closed');
 
-  // The gates are satisfied: notes on Prepare, the disk by two marks, first the wrong one.
+  // The gates are satisfied: notes on Prepare, the disk by serial number and size, first the wrong one.
   await openStage('prepare');
   await fill(page, 'Name of the stick', 'S-03');
   await fill(page, 'Serial of the stick', 'KST-16-C7');
   await page.locator('form:has([aria-label="Name of the stick"]) button').click();
   await sees(page, 'S-03 KST-16-C7');
   const marks = async (serial: string, size: string) => {
-    await fill(page, 'End of the serial, four signs or more', serial);
+    await fill(page, 'End of the serial number, four characters or more', serial);
     await fill(page, 'Size on the label, in GB', size);
     await page.locator('form:has([aria-label="Size on the label, in GB"]) button').click();
-    await page.waitForSelector('aria/Take back: Disk by two marks: …9C2E');
+    await page.waitForSelector('aria/Withdraw: Disk, by serial number and size: …9C2E');
   };
   await marks('77A0', '1000');
   await openStage('cross');
   await sees(page, 'Is it the right disk?');
   await openStage('prepare');
-  await click(page, 'Take back: Disk by two marks: …9C2E');
-  await page.waitForSelector('aria/End of the serial, four signs or more');
+  await click(page, 'Withdraw: Disk, by serial number and size: …9C2E');
+  await page.waitForSelector('aria/End of the serial number, four characters or more');
   await marks('9C2E', '256');
   await fill(
     page,

@@ -34,7 +34,7 @@ afterAll(async () => {
 });
 
 const views = [
-  ['/', 'Next hands'],
+  ['/', 'Next up'],
   ['/fleet', 'A move file'],
   ['/fleet?view=matrix', 'gets no fixes any more'],
   ['/fleet?view=groups', 'Shopping list'],
@@ -53,7 +53,7 @@ const views = [
   ['/moves/MV-0051/prepare', 'New device'],
   ['/moves/MV-0050/prepare', 'Isolation list'],
   ['/moves/MV-0022/save', 'Destinations'],
-  ['/moves/MV-0022/prepare', 'Ready and seen'],
+  ['/moves/MV-0022/prepare', 'Ready check'],
   ['/moves/MV-0022/cross', 'The Line'],
   ['/moves/MV-0022/hand-over', 'Counted after the restore'],
   ['/moves/MV-0022/log', 'lines fit'],
@@ -119,15 +119,15 @@ describe('the form of a catalogue entry', () => {
       waitUntil: 'networkidle0',
     });
     await click(page, 'Edit');
-    await sees(page, 'Keep in the catalogue');
+    await sees(page, 'Save in the catalogue');
     expect(await axeFindings()).toEqual([]);
     await page.goto(`${house.address}/fleet`, { waitUntil: 'networkidle0' });
-    await click(page, 'Take in a list');
+    await click(page, 'Import a list');
     await sees(page, 'Drop a CSV file here');
     await opaque();
     expect(await axeFindings()).toEqual([]);
     await page.goto(`${house.address}/moves/MV-0010/decide`, { waitUntil: 'networkidle0' });
-    await click(page, 'Depart from it in one thing');
+    await click(page, 'Make an exception');
     await sees(page, 'What this move does');
     await opaque();
     expect(await axeFindings()).toEqual([]);
@@ -138,7 +138,7 @@ describe('the dialogs of Save, Prepare, Hand over and Drives', () => {
   it.each([
     ['/moves/MV-0022/save', 'Pack', 'Free afterwards'],
     ['/moves/MV-0009/save', 'Add a data set', 'Only placeholders'],
-    ['/moves/MV-0022/prepare', 'Put one in', 'only with the owner’s consent'],
+    ['/moves/MV-0022/prepare', 'Add a secret', 'only with the owner’s consent'],
     ['/moves/MV-0022/hand-over', 'Note the backup on B-07', 'Where it is kept'],
     ['/drives', 'Add a drive', 'Capacity as formatted'],
   ] as const)('%s: %s has nothing serious for axe', async (path, button, text) => {
@@ -255,7 +255,7 @@ describe('when the server is gone', () => {
     await page.goto(`${house.address}/house`, { waitUntil: 'networkidle0' });
     await page.setOfflineMode(true);
     await page.locator('#encryption-off').click();
-    await click(page, 'Keep for the house');
+    await click(page, 'Save house rules');
     await sees(page, 'Ulvane’s server did not answer. What you sent may have been saved or not');
     expect(await page.$eval('#encryption-off', (radio) => (radio as HTMLInputElement).checked)).toBe(true);
     await page.setOfflineMode(false);

@@ -58,12 +58,12 @@ describe('roles', () => {
   it('an observer sees everything and finds nothing to change', async () => {
     const page = await somebody('observer');
     const reference = await plannedMove(page);
-    await sees(page, 'Next hands');
+    await sees(page, 'Next up');
     for (const [stage, text] of [
       ['survey', 'known'],
       ['decide', 'Advice'],
       ['save', 'Destinations'],
-      ['prepare', 'Ready and seen'],
+      ['prepare', 'Ready check'],
       ['cross', 'The Line'],
       ['hand-over', 'The owner signs'],
     ] as const) {
@@ -82,7 +82,7 @@ describe('roles', () => {
       ]).toEqual([stage, []]);
     }
     await open(page, '/house');
-    await sees(page, 'Only leads change house practice');
+    await sees(page, 'Only leads change house rules');
     expect(await page.$('main button[type="submit"]')).toBeNull();
   });
 
@@ -112,12 +112,12 @@ describe('roles', () => {
     await sees(technician, 'overruled by lead');
   });
 
-  it('a lead changes house practice, and a plan made before is stale', async () => {
+  it('a lead changes house rules, and a plan made before is stale', async () => {
     const lead = await somebody('lead');
     const reference = await plannedMove(lead);
     await open(lead, '/house');
     await lead.locator('#account-local').click();
-    await click(lead, 'Keep for the house');
+    await click(lead, 'Save house rules');
     await lead.waitForFunction(
       () => document.querySelector<HTMLButtonElement>('button[type="submit"]')?.disabled === true,
     );
@@ -165,7 +165,7 @@ describe('a stale plan', () => {
     await click(page, 'Change: Disk encryption');
     const now = await page.$eval('.modal select', (select) => (select as HTMLSelectElement).value);
     await pick(page, 'Disk encryption', now === 'on' ? 'off' : 'on');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await open(page, `/moves/${reference}/cross`);
     await sees(page, 'The plan is stale.');
@@ -194,7 +194,7 @@ describe('a stale plan', () => {
     await dialogGone(page);
     await page.waitForSelector(`[data-step="${id}"][data-state="open"]`);
     await open(page, `/moves/${reference}/log`);
-    await sees(page, 'signature taken back: Signed the wrong line.');
+    await sees(page, 'signature withdrawn: Signed the wrong line.');
   });
 
   it('keep what they are typing through what the other does, and through a reload', async () => {

@@ -107,7 +107,7 @@ describe('a data set', () => {
 
   it('says what a drive’s file system refuses of it, and keeps the other names', async () => {
     await sees(page, '1 name has a character that it does not take');
-    await click(page, 'Keep the list of 1 name');
+    await click(page, 'Save the list of 1 name');
     await sees(page, '1 name is another there');
   });
 
@@ -148,7 +148,7 @@ describe('a data set', () => {
     const explain = async (kind: string, folderName: string, reason: string) => {
       await click(page, `Explain ${kind} in ${folderName}`);
       await fill(page, 'The reason, and who says so', reason);
-      await click(page, 'Keep the reason');
+      await click(page, 'Save the reason');
       await dialogGone(page);
     };
     await explain('missing', 'letters/2019', 'The owner has it on paper');
@@ -181,7 +181,7 @@ describe('a list that was made elsewhere', () => {
     writeFileSync(good, `${sum}  /srv/a/one.txt\r\n${sum}  /srv/a/two/three.txt\r\n`);
     await page.goto(`${house.address}/moves/${reference}/save`);
     await click(page, `Read every file of ${other}`);
-    await click(page, 'Take in a list', 'tab');
+    await click(page, 'Import a list', 'tab');
     const input = await page.waitForSelector('input[aria-label="List of files"]');
     if (!input) throw new Error('no place for a list');
     await input.uploadFile(bad);
@@ -208,7 +208,7 @@ describe('a list that was made elsewhere', () => {
     await sees(page, 'bag-info.txt says 9 files, the manifest has 1');
     await input.uploadFile(good);
     await sees(page, 'Every absolute path lies below /srv/a');
-    await click(page, 'Take it as relative to /srv/a');
+    await click(page, 'Read it as relative to /srv/a');
     await sees(page, 'is a checksum list: 2 files, without sizes');
     await sees(page, '2 lines end in CR LF');
     await click(page, 'Record the list');
@@ -251,12 +251,12 @@ describe('reading a folder', () => {
     await sees(page, 'Read: 3,000 of 3,000 files');
     await sees(page, '1 without a checksum');
     await sees(page, '999.txt (');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
     await click(page, `Read again every file of ${dataSet}`);
     await pickFolder(page, join(folder, 'nothing'));
     await sees(page, 'There is no file in that folder: nothing was recorded.');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
     expect(await recorded()).toEqual(before);
   });
@@ -265,11 +265,11 @@ describe('reading a folder', () => {
 describe('the vault', () => {
   it('shows a secret on request and hides it again; the log says to whom', async () => {
     await page.goto(`${house.address}/moves/${reference}/prepare`);
-    await click(page, 'Put one in');
+    await click(page, 'Add a secret');
     await pick(page, 'What it is', 'licence-key');
     await fill(page, 'Name', 'Licence of the office suite');
     await fill(page, 'The secret', journeySecrets[0]);
-    await click(page, 'Put it in');
+    await click(page, 'Add');
     await dialogGone(page);
     await sees(page, 'never shown');
     expect(await textOf(page, 'body')).not.toContain(journeySecrets[0]);
@@ -292,7 +292,7 @@ describe('the inventory of drives', () => {
     await fill(page, 'Name on its label', 'B-21');
     await fill(page, 'Serial[role="textbox"]', 'OSB-4T-21');
     await fill(page, 'Capacity as formatted', '3.9 TB');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await sees(page, 'OSB-4T-21');
     await page.goto(`${house.address}/moves/${reference}/save`);
@@ -324,7 +324,7 @@ describe('packing', () => {
     await page.goto(`${house.address}/moves/${reference}/save`);
     await click(page, 'Pack');
     await sees(page, 'Free afterwards:');
-    await click(page, 'Let them take this');
+    await click(page, 'Apply the packing');
     await dialogGone(page);
     const { move } = MoveViewSchema.parse(await fetchJson(page, `/api/v1/moves/${reference}`));
     for (const { id } of move.dataSets)
@@ -332,7 +332,7 @@ describe('packing', () => {
   });
 });
 
-describe('what is easily forgotten', () => {
+describe('what is often forgotten', () => {
   it('is gone through line by line, with a reason for what is not needed', async () => {
     await page.goto(`${house.address}/moves/${reference}/save`);
     const left = async () => Number(/(\d+) of \d+ to go through/.exec(await textOf(page, 'body'))?.[1]);
@@ -340,7 +340,7 @@ describe('what is easily forgotten', () => {
     const before = await left();
     await click(page, 'Games’ saves is not needed');
     await fill(page, 'Why, and who says so', 'No games on a ticket desk');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await sees(page, `${before - 1} of`);
     expect(await left()).toBe(before - 1);

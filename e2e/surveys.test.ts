@@ -68,7 +68,7 @@ describe('a good one', () => {
     await click(page, 'Read it');
     await sees(page, 'New device: Kestle Sill');
     await sees(page, '8.6 GB (8.0 GiB)');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
     expect(await moveCount()).toBe(before);
     await click(page, 'Read it');
@@ -89,12 +89,12 @@ describe('a good one', () => {
       all.map((row) => (row as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
     );
     expect(rows).toEqual(['Memory 8.6 GB (8.0 GiB) 17.2 GB (16.0 GiB)', 'Security chip (TPM) unknown 2.0']);
-    await click(page, 'Take it');
+    await click(page, 'Apply survey');
     await dialogGone(page);
     await sees(page, '17.2 GB (16.0 GiB)');
     await dropFile(page, 'again.json', text.replace('8589934592', '17179869184'));
     await sees(page, 'Nothing new');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
   });
 
@@ -102,7 +102,7 @@ describe('a good one', () => {
     await page.goto(`${house.address}/`, { waitUntil: 'networkidle0' });
     await dropFile(page, 'survey.json', text);
     await sees(page, 'A device with the same serial is here already');
-    await click(page, 'Leave it');
+    await click(page, 'Cancel');
     await dialogGone(page);
   });
 
@@ -112,10 +112,10 @@ describe('a good one', () => {
     await sees(page, '0 known, 30 unknown');
     await page.locator('aria/Type it: Memory[role="button"]').click();
     await fill(page, 'Memory[role="textbox"]', 'lots');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await sees(page, '“lots” is not a size');
     await fill(page, 'Memory[role="textbox"]', '3.8 GiB');
-    await click(page, 'Keep');
+    await click(page, 'Save');
     await dialogGone(page);
     await sees(page, '1 known, 29 unknown');
     await sees(page, 'typed by technician');

@@ -192,7 +192,7 @@ describe('a catalogue as a file', () => {
   });
 });
 
-describe('house practice', () => {
+describe('house rules', () => {
   it('keeps who changed it, when and how; the same again is no change', async () => {
     const { practice, practiceVersion } = await read();
     const next = { ...practice, copiesBeforeLine: practice.copiesBeforeLine === 2 ? 1 : 2 };

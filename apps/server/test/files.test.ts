@@ -338,7 +338,7 @@ describe('a copy', () => {
       body: { version: view.version, dataSetId: 'letters', destinationId: 'b-07' },
     });
     expect(answer.status).toBe(422);
-    expect(JSON.stringify(answer.body)).toContain('There is no list of Letters as it lies on the device');
+    expect(JSON.stringify(answer.body)).toContain('There is no list of Letters as it is on the device');
   });
 });
 
@@ -499,7 +499,7 @@ describe('what came back', () => {
 });
 
 describe('a backup', () => {
-  it('stands on Today from a week before its last day, and no more once wiped', async () => {
+  it('is on Today from a week before its last day, and no more once wiped', async () => {
     const view = await newMove();
     const { reference } = view.move;
     const wipes = async () =>

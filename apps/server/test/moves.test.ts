@@ -206,7 +206,7 @@ describe('two people', () => {
     expect(events.filter(({ kind }) => kind === 'identity-set')).toHaveLength(1);
   });
 
-  it('who edit house practice at once do not overwrite each other', async () => {
+  it('who edit house rules at once do not overwrite each other', async () => {
     const { practiceVersion } = await lead.call(api.house);
     const set = (keepBackupDays: number) =>
       lead.at(api.setPractice, {

@@ -10,7 +10,7 @@ import { First1772445600000 } from '../src/database/first.migration';
 import { LogReader } from '../src/log/logReader';
 import { TestHouse, now } from './house';
 
-/** House practice as it was kept before it had all its questions. */
+/** House rules as it was kept before it had all its questions. */
 const oldPractice = {
   copiesBeforeLine: 1,
   cloudCopyCounts: true,
@@ -141,7 +141,7 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 describe('a database of the version before', () => {
-  it('keeps every answer of house practice, and takes the shipped one for each new question', async () => {
+  it('keeps every answer of house rules, and takes the shipped one for each new question', async () => {
     const [row] = await house.sql('SELECT practice FROM organisation');
     // Read as it is always read: what was never asked has its shipped answer.
     expect(PracticeSchema.parse(row?.practice)).toEqual({

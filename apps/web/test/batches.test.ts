@@ -66,7 +66,7 @@ describe('a long run in batches', () => {
   });
 });
 
-describe('a written answer of house practice', () => {
+describe('a written answer of house rules', () => {
   it('is the value that core takes, for every side of every question', () => {
     for (const setting of practiceSettings)
       for (const { value } of practiceTexts[setting].sides)

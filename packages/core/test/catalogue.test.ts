@@ -61,7 +61,7 @@ describe('a catalogue file', () => {
     expect(codes({ ...file, releases: [first, first, ...others] })).toContain('doubled-id');
   });
 
-  it('is refused when extended support ends before the fixes do', () => {
+  it('is refused when extended support ends before the security updates do', () => {
     expect(
       codes({
         ...file,

@@ -90,7 +90,7 @@ describe('making room', () => {
     expect(kinds(plan)).toEqual(['shrink']);
     // 102,400 − 30,720 MiB stay, no more is taken than was asked for.
     expect(plan.operations[0]).toMatchObject({ partition: 2, toSectors: 71_680 * unit });
-    expect(plan.operations[0]?.sentence).toContain('type 30720 (MiB to take away)');
+    expect(plan.operations[0]?.sentence).toContain('type 30720 (MiB to remove)');
     expect(plan.room).toEqual({ startLba: (102_501 - 30_720) * unit, sectorCount: 30_720 * unit });
     expect(plan.movedBytes).toBe(0);
   });

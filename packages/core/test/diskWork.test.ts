@@ -77,7 +77,7 @@ function at(number: number) {
 }
 const other: Disk = { ...splitDisk, name: 'sdb', serial: 'BL77A0', partitions: [] };
 
-/** A laptop with an MBR disk and a second one, saved for, with both marks of the first noted. */
+/** A laptop with an MBR disk and a second one, saved for, with serial number and size of the first noted. */
 function saved(disks: readonly Disk[] = [mbrDisk, other]): Move {
   let move = done(takeSurvey(emptyMove, { ...laptopSurvey, disks: [...disks] }, 'collector', technician));
   move = done(setDataSets(move, [documents, pictures], technician));
@@ -246,7 +246,7 @@ describe('guards', () => {
     expect(codes(saved(), 'sda', room)).toEqual([]);
   });
 
-  it('refuses another disk, and a disk that is not told by two marks', () => {
+  it('refuses another disk, and a disk that is not told by serial number and size', () => {
     expect(codes(saved(), 'sdb', room)).toEqual(expect.arrayContaining(['other-disk', 'not-told']));
     const unmarked = done(prepare(saved(), { diskMarks: null }, technician));
     expect(codes(unmarked, 'sda', room)).toEqual(['not-told']);
@@ -302,7 +302,7 @@ describe('a layout in the runbook', () => {
     );
     if (!box.ok) throw new Error();
     expect(box.value.type).toBe('61440');
-    expect(shrink?.title).toContain('type 61440 (MiB to take away)');
+    expect(shrink?.title).toContain('type 61440 (MiB to remove)');
     expect(shrink?.stage).toBe('prepare');
   });
 });

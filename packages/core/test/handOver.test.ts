@@ -193,9 +193,9 @@ describe('whose turn it is', () => {
 
   it('says what a move asks for at each stage', () => {
     const asks = (move: Move) => handsOf(move, technician).nextTitle;
-    expect(asks(emptyMove)).toBe('Take the survey');
+    expect(asks(emptyMove)).toBe('Run the survey');
     expect(asks(surveyed())).toBe('Choose a route');
-    expect(asks(planned())).toBe('Go through the easily forgotten with the owner');
+    expect(asks(planned())).toBe('Go through what is often forgotten with the owner');
     expect(handsOf(crossable(), technician).nextTitle).toContain('Erase every partition');
   });
 });

@@ -55,7 +55,7 @@ describe('a checksum list', () => {
     expect(pathsOf(checksumListReader(), `\\${a}  odd\\\\na\\nme\\r.txt\n`)).toEqual(['odd\\na\nme\r.txt']);
   });
 
-  it('leaves off CR, a byte order mark and ./, folds a line that stands twice, and says so', () => {
+  it('leaves off CR, a byte order mark and ./, folds a line that is listed twice, and says so', () => {
     const outcome = readText(checksumListReader(), `\uFEFF${a}  ./x\r\n${a}  x\r\n${b}  y//z\r\n`);
     expect(outcome.ok && [...entriesOf(outcome.value.list)].map(({ path }) => path)).toEqual(['x', 'y/z']);
     expect(outcome.ok && outcome.value.notes.map(({ code, count }) => [code, count])).toEqual([

@@ -49,7 +49,7 @@ function answers(setting: PracticeSetting): unknown[] {
 /** Below what Corvel 10 asks for: a chip of version 1.2. */
 const below = laptopWith({ firmware: { mode: 'uefi', secureBoot: 'on', tpm: '1.2' } });
 
-describe('house practice', () => {
+describe('house rules', () => {
   it('has every question of the trade, each with both sides’ reasons and why the default is what it is', () => {
     expect(practiceSettings).toHaveLength(21);
     for (const setting of practiceSettings) {
@@ -159,7 +159,7 @@ describe('a move', () => {
     ),
   );
 
-  it('may depart from house practice with a reason, and its plan says so', () => {
+  it('may depart from house rules with a reason, and its plan says so', () => {
     const departed = done(
       depart(
         chosen,

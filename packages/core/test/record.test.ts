@@ -450,7 +450,7 @@ describe('planning again', () => {
       again.signatures.some(({ stepId, title }) => stepId === 'identify-disk' && title.includes('9C2E')),
     ).toBe(true);
     expect(handoverSheet(again, technician).done.map(({ title }) => title)).toContain(
-      'Identify disk …9C2E by two marks',
+      'Identify disk …9C2E by serial number and size',
     );
   });
 

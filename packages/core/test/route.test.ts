@@ -119,7 +119,7 @@ describe('clean install, system partition only', () => {
     expect(candidate(laptop, 'clean-system-partition', 'corvel-10-business').status).toBe('allowed');
   });
 
-  it('is excluded where everything lies on the system partition', () => {
+  it('is excluded where everything is on the system partition', () => {
     const single = { ...splitDisk, partitions: splitDisk.partitions.filter(({ number }) => number !== 4) };
     expect(against(laptopWith({ disks: [single] }), 'clean-system-partition', 'corvel-10-business')).toEqual([
       'data-apart',

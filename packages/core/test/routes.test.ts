@@ -173,12 +173,12 @@ describe('side by side, same disk', () => {
           partition.role === 'system' ? { ...partition, usedBytes: 120_000_000_000 } : partition,
         ),
     };
-    // The data partition's 100 GiB lie free: 107.4 GB.
+    // The data partition's 100 GiB are free: 107.4 GB.
     expect(
       candidate(laptopWith({ disks: [disk] }), 'beside-same-disk', 'saltbush-full').reasons.find(
         ({ rule }) => rule === 'room-beside',
       )?.sentence,
-    ).toContain('107.4 GB (100.0 GiB) lie free');
+    ).toContain('107.4 GB (100.0 GiB) are free');
   });
 
   it('waits where used bytes are not known', () => {

@@ -183,7 +183,7 @@ describe('data sets from the survey', () => {
     ]);
   });
 
-  it('are joined by what is easily forgotten, each with a way to get it out', () => {
+  it('are joined by what is often forgotten, each with a way to get it out', () => {
     expect(new Set(forgottenThings.map(({ id }) => id)).size).toBe(forgottenThings.length);
     for (const { howToGetItOut } of forgottenThings) expect(howToGetItOut).toMatch(/\.$/);
   });

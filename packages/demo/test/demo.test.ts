@@ -47,7 +47,7 @@ describe('the demo', () => {
     expect(new Set(seen)).toEqual(new Set(verdicts));
   });
 
-  it('has some trouble: a gate overruled, a signature taken back, a stale plan', () => {
+  it('has some trouble: a gate overruled, a signature withdrawn, a stale plan', () => {
     expect(demo.moves.some(({ move }) => move.overrules.length > 0)).toBe(true);
     expect(demo.moves.some(({ move }) => move.signatures.some(({ action }) => action === 'unsign'))).toBe(
       true,

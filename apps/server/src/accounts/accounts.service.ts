@@ -137,7 +137,7 @@ export class AccountsService {
     return this.transactions.run(async (manager) => {
       const account = await this.lock(manager, id, version);
       if (account.disabled)
-        throw refuse('disabled', `${account.name} may not sign in: let the account in again first.`);
+        throw refuse('disabled', `${account.name} may not sign in: enable the account first.`);
       await manager.update(
         AccountEntity,
         { id },

@@ -25,7 +25,7 @@ export function refuseWeak(password: string, name: string, path = '/password'): 
   if (isGuessable(password) || own)
     throw refuse(
       'common-password',
-      'This password is among the first that are tried: take several words that do not belong together.',
+      'This password is among the first that are tried: choose several words that do not belong together.',
       path,
     );
 }

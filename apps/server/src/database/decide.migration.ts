@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Settings that house practice did not have before, as a house that was there would have answered. */
+/** Settings that house rules did not have before, as a house that was there would have answered. */
 const newSettings = {
   manner: 'keep',
   erase: 'whole-disk',

@@ -191,7 +191,7 @@ export class DifferencesService {
             id,
             explained: sums?.explained ?? 0,
             open: sums?.open ?? 0,
-            what: said === null ? `${files}: the reason was taken back.` : `${files}: ${said}`,
+            what: said === null ? `${files}: the reason was withdrawn.` : `${files}: ${said}`,
           },
           context,
         ),

@@ -215,10 +215,10 @@ export function listFor(
   const dataSet = move.dataSets.find(({ id }) => id === dataSetId);
   const head = dataSet && listOf(move.fileLists, dataSet, role, destinationId);
   if (head) return head;
-  const words = { before: 'as it lies on the device', copy: 'of the copy', after: 'of what came back' };
+  const words = { before: 'as it is on the device', copy: 'of the copy', after: 'of what came back' };
   throw refuse(
     'no-list',
-    `There is no list of ${dataSet?.name ?? 'that data set'} ${words[role]}: read the folder, or take in a list, first.`,
+    `There is no list of ${dataSet?.name ?? 'that data set'} ${words[role]}: read the folder or import a list first.`,
     '/dataSetId',
   );
 }

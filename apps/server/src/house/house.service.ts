@@ -101,7 +101,7 @@ export class HouseService {
     return { name, demo, setUp: setUpTokenHash === null };
   }
 
-  /** Changes house practice and its history in one transaction; refused when it has changed meanwhile. */
+  /** Changes house rules and its history in one transaction; refused when it has changed meanwhile. */
   async setPractice(version: number, practice: Practice, by: string): Promise<HouseView> {
     await this.transactions.run(async (manager) => {
       const row = await manager.findOneOrFail(OrganisationEntity, {
@@ -111,7 +111,7 @@ export class HouseService {
       if (row.practiceVersion !== version)
         throw refuse(
           'practice-changed',
-          'House practice was changed by someone else in the meantime: look again, then change it.',
+          'House rules was changed by someone else in the meantime: look again, then change it.',
         );
       const sentences = practiceChanges(readable('house rules', PracticeSchema, row.practice), practice);
       if (sentences.length === 0) return;

@@ -1,6 +1,6 @@
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
-/** One change of house practice. The database itself refuses to change or delete it. */
+/** One change of house rules. The database itself refuses to change or delete it. */
 @Entity('practice_change')
 export class PracticeChangeEntity {
   @PrimaryGeneratedColumn({ type: 'bigint' })

@@ -27,7 +27,7 @@ const longestLineBytes = 256 * 1024;
 /**
  * Reads JSON Lines as they come in, each line parsed, and hands on the entries; afterwards says what
  * the list sums up to. Refused with the line's number: what is no entry, an absolute or climbing path,
- * a path that stands twice, more lines than a list may have.
+ * a path that is listed twice, more lines than a list may have.
  */
 export class IncomingList {
   private readonly builder = new ListBuilder();
@@ -106,7 +106,7 @@ export class IncomingList {
       if (table.put(row) >= 0)
         throw refuse(
           'doubled-path',
-          `${pathAt(list, row)} stands twice. Nothing was recorded.`,
+          `${pathAt(list, row)} is listed twice. Nothing was recorded.`,
           `/lines/${row + 1}`,
         );
     const summary = { ...summarise(list), shape: this.shape.value() };

@@ -74,7 +74,7 @@ export class VaultService {
       by: actor.name,
       ...seal(value, sealedContext({ id, moveId }), key),
     });
-    await this.log.writeFor(manager, moveId, actor.name, 'secret-added', `${label}: put into the vault.`);
+    await this.log.writeFor(manager, moveId, actor.name, 'secret-added', `${label}: added to the vault.`);
   }
 
   private open(row: SecretEntity): string {

@@ -3,7 +3,7 @@ import useSWR from 'swr';
 import { call } from './call';
 import { keys } from './keys';
 
-/** Catalogue and house practice; they change rarely. */
+/** Catalogue and house rules; they change rarely. */
 export function useHouse() {
   const { data, error, mutate } = useSWR<HouseView, unknown>(keys.house, () => call(api.house), {
     revalidateOnFocus: false,

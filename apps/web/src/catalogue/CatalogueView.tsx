@@ -72,7 +72,7 @@ function LoadedCatalogue({ house }: { readonly house: HouseView }) {
         </a>
         {may.lead && (
           <Button size="sm" variant="quiet" onClick={() => setTakingIn(true)}>
-            Take in a catalogue
+            Import a catalogue
           </Button>
         )}
       </div>

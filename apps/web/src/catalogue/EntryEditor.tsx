@@ -116,20 +116,20 @@ export function EntryEditor({ house, kind, start, isNew, onDone }: EntryEditorPr
         />
       </div>
       <div className="d-flex gap-2 mt-2">
-        <Button type="submit">Keep in the catalogue</Button>
+        <Button type="submit">Save in the catalogue</Button>
         <Button variant="quiet" onClick={() => onDone(isNew ? undefined : id)}>
-          Leave it
+          Cancel
         </Button>
         {!isNew && !removing && (
           <Button variant="quiet" className="ms-auto" onClick={() => setRemoving(true)}>
-            Take out of the catalogue
+            Delete from the catalogue
           </Button>
         )}
         {removing && (
           <span className="ms-auto">
-            Take it out?{' '}
+            Delete it?{' '}
             <Button size="sm" onClick={remove}>
-              Yes, take it out
+              Yes, delete it
             </Button>{' '}
             <Button size="sm" variant="quiet" onClick={() => setRemoving(false)}>
               No

@@ -193,10 +193,10 @@ function Rows({
             <button
               type="button"
               className="btn-plain small-print"
-              aria-label={`Take out: ${field.label}, ${index + 1}`}
+              aria-label={`Remove: ${field.label}, ${index + 1}`}
               onClick={() => onChange(rows.filter((_row, at) => at !== index))}
             >
-              Take out
+              Remove
             </button>
           </div>
         );

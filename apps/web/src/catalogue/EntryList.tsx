@@ -62,7 +62,7 @@ export function EntryList({ kind, catalogue, shown, opened, onOpen }: EntryListP
   switch (kind) {
     case 'releases':
       return table(
-        ['Release', 'Family', 'Fixes until', 'Days left', 'Licence'],
+        ['Release', 'Family', 'Security updates end', 'Days left', 'Licence'],
         catalogue.releases.map((release) => {
           const until = supportedUntil(release);
           return [

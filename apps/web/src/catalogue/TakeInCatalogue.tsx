@@ -70,7 +70,7 @@ export function TakeInCatalogue({
     <Modal show onHide={onClose} size="lg" aria-labelledby="take-in-catalogue">
       <Modal.Header closeButton>
         <Modal.Title id="take-in-catalogue" as="h2">
-          Take in a catalogue
+          Import a catalogue
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
@@ -81,7 +81,7 @@ export function TakeInCatalogue({
             Pick a file
           </Button>
           <p className="small-print mb-0 mt-1">
-            It takes the place of the present one; first you see what that would change.
+            It replaces the present catalogue. First you see what would change.
           </p>
         </div>
         <div className="mt-2">
@@ -112,10 +112,10 @@ export function TakeInCatalogue({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button disabled={!preview || preview.changes.length === 0} onClick={() => void take()}>
-          Take it in
+          Import
         </Button>
       </Modal.Footer>
     </Modal>

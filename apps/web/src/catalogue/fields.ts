@@ -88,7 +88,7 @@ const requirementFields: Readonly<Record<RequirementKind, readonly FieldSpec[]>>
   ],
 };
 
-/** Something of the owner's that is easily forgotten, and how to get it out. */
+/** Something of the owner's that is often forgotten, and how to get it out. */
 function keepsField(label: string): FieldSpec {
   return {
     kind: 'rows',
@@ -133,7 +133,7 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
           options: [32, 64].map((value) => ({ value, label: `${value} bit` })),
         },
         { kind: 'words', key: 'languages', label: 'Languages, by comma' },
-        { kind: 'day', key: 'fixesUntil', label: 'Fixes until', hint: 'Empty: no end.' },
+        { kind: 'day', key: 'fixesUntil', label: 'Security updates end', hint: 'Empty: no end.' },
         { kind: 'day', key: 'extendedUntil', label: 'Extended until', hint: 'Empty: none.' },
         {
           kind: 'rows',

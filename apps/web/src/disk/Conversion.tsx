@@ -56,10 +56,10 @@ export function Conversion({ name, table, ask, start = [], children }: Conversio
               <button
                 type="button"
                 className="btn-plain small-print"
-                aria-label={`Take back: ${action}`}
+                aria-label={`Withdraw: ${action}`}
                 onClick={() => setResolutions(resolutions.filter((one) => one.chosen !== chosen))}
               >
-                Take back
+                Withdraw
               </button>
             </li>
           ))}
@@ -93,11 +93,7 @@ function Obstacles({
 }) {
   return (
     <>
-      <p className="mb-1">
-        {obstacles.length === 1
-          ? 'One thing stands in the way:'
-          : `${obstacles.length} things stand in the way:`}
-      </p>
+      <p className="mb-1">{obstacles.length === 1 ? '1 obstacle:' : `${obstacles.length} obstacles:`}</p>
       <ol className="obstacles" aria-label="Obstacles">
         {obstacles.map(({ code, path, sentence, remedies, otherwise }) => (
           <li key={`${code} ${path}`}>

@@ -33,7 +33,7 @@ export function ConversionResult({ name, serial, of, result: word, kept, childre
     <div className="mt-2">
       <p className="caution mb-1">
         Ulvane writes to no disk. What is saved here is put onto one by a person with a tool of their own,
-        both marks compared, after the capsule has been kept apart from that disk.
+        serial number and size compared, after the capsule has been kept apart from that disk.
       </p>
       <div className="d-flex flex-wrap gap-2">
         <DownloadLink content={capsule} name={`${file}-undo-capsule.json`} onSave={() => setSaved(of)}>

@@ -51,7 +51,7 @@ export function DiskBench() {
                     Read with sectors of {sectorSizeBytes === 512 ? '4,096' : '512'} bytes
                   </Button>
                   <Button size="sm" variant="quiet" onClick={close}>
-                    Put it away
+                    Close the image
                   </Button>
                 </div>
                 {image.otherSize && (

@@ -29,11 +29,11 @@ export function Mend({ name, serial, table }: MendProps) {
   const differ = table.findings.some(({ code }) => code === 'gpt-copies-differ');
   return (
     <section className="sheet" aria-labelledby="mend-title">
-      <h2 id="mend-title">Write a copy of the table anew</h2>
+      <h2 id="mend-title">Rewrite a copy of the table</h2>
       <p className="mb-2">
         {differ
-          ? 'Both copies are whole and say different things. Choose the one that is true, as the systems on the disk show it: the other is written anew from it.'
-          : 'GPT keeps its table twice. The copy that is missing or damaged is written anew from the one that is whole; no partition is touched.'}
+          ? 'Both copies are whole and differ. Choose the one that the systems on the disk show: the other is rewritten from it.'
+          : 'GPT stores its table twice. The copy that is missing or damaged is rewritten from the whole one; no partition is touched.'}
       </p>
       <div className="d-flex flex-wrap gap-2">
         {(['primary', 'backup'] as const).map((copy) => (

@@ -129,7 +129,7 @@ export function ShrinkDialogBox({ presentBytes }: { readonly presentBytes: numbe
         </div>
         <div className="col">
           <Field
-            label="It shall keep"
+            label="New size"
             hint={reading(left, 'binary')}
             error={
               !keeps.ok ? keeps.problems[0]?.sentence : box && !box.ok ? box.problems[0]?.sentence : undefined
@@ -147,11 +147,11 @@ export function ShrinkDialogBox({ presentBytes }: { readonly presentBytes: numbe
       {box?.ok && (
         <p className="mb-0">
           <span className="size-box-result">
-            Type <strong>{box.value.type}</strong> <span className="soft">to take away</span>
+            Type <strong>{box.value.type}</strong> <span className="soft">to remove</span>
           </span>{' '}
           <span className="soft">
             {printBothUnits(box.value.takenBytes)} go, {printBothUnits(box.value.leftBytes)} stay. The dialog
-            asks for the amount to take away, not for what is left.
+            asks for the amount to remove, not for what is left.
           </span>
         </p>
       )}

@@ -59,7 +59,7 @@ export function Undo({ name, kept }: UndoProps) {
         </Button>
         {kept && (
           <Button size="sm" variant="quiet" onClick={() => void undo(kept)}>
-            Take the one kept with the move
+            Use the one saved with the move
           </Button>
         )}
       </span>

@@ -8,8 +8,8 @@ export const goalTitles: Readonly<Record<GoalKind, string>> = {
   room: 'Make room for a second system',
   split: 'Split into system and data',
   'installer-partition': 'Add a partition with the installer (no stick)',
-  standard: 'Lay the release out in the system’s place',
-  wipe: 'Wipe, and lay the whole disk out',
+  standard: 'Lay out the release in place of the system',
+  wipe: 'Wipe and lay out the whole disk',
   'grow-back': 'Grow back after a second system is removed',
 };
 

@@ -102,7 +102,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
   return (
     <FormDialog
       title={drive?.name ?? 'A drive'}
-      action="Keep"
+      action="Save"
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}
@@ -135,7 +135,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
         </div>
         <div className="col-6">
           <Field
-            label="Taken by other things"
+            label="Used by other data"
             hint={reading(watch('other')) ?? 'not by backups of moves'}
             error={errors.other?.message}
           >

@@ -20,7 +20,7 @@ export function DrivesView() {
   const [editing, setEditing] = useState<DriveView | 'new'>();
   const [refusal, setRefusal] = useState<unknown>();
   const remove = async ({ id, name, version }: DriveView) => {
-    if (!window.confirm(`Take ${name} out of the inventory?`)) return;
+    if (!window.confirm(`Remove ${name} from the inventory?`)) return;
     setRefusal(undefined);
     try {
       await mutate(await call(api.removeDrive, { params: { id }, body: { version } }), { revalidate: false });
@@ -32,7 +32,7 @@ export function DrivesView() {
     <>
       <div className="page-head">
         <h1>Drives</h1>
-        <span className="soft">what backups lie on, and what is free</span>
+        <span className="soft">what backups are on them, and what is free</span>
         {may.write && (
           <Button size="sm" className="ms-auto" onClick={() => setEditing('new')}>
             Add a drive

@@ -28,7 +28,7 @@ type FileListDialogProps = {
 };
 
 const titles: Readonly<Record<FileListRole, (dataSet: string, destination: string) => string>> = {
-  before: (dataSet) => `${dataSet}: every file, as it lies on the device`,
+  before: (dataSet) => `${dataSet}: every file, as it is on the device`,
   copy: (dataSet, destination) => `${dataSet}: the copy on ${destination}`,
   after: (dataSet) => `${dataSet}: what came back`,
 };
@@ -187,14 +187,14 @@ export function FileListDialog({ view, dataSet, role, destination, before, onClo
               </Button>
             )}
           </Tab>
-          <Tab eventKey="list" title="Take in a list">
+          <Tab eventKey="list" title="Import a list">
             <PickList onRead={setTaken} />
           </Tab>
         </Tabs>
       </Modal.Body>
       <Modal.Footer>
         <Button variant="quiet" onClick={onClose} disabled={busy}>
-          Leave it
+          Cancel
         </Button>
         <Button onClick={() => void record()} disabled={!ready || busy}>
           {!busy ? actions[role] : sent < 1 ? `Sending, ${Math.floor(sent * 100)} % …` : 'Recording …'}

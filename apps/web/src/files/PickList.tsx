@@ -68,7 +68,7 @@ export function PickList({ onRead }: PickListProps) {
           picked.filter((one) => one !== manifest),
         );
       else if (picked.length > 1)
-        setUnfit('Several files: take one list, or the papers of one bag, manifest-sha256.txt among them.');
+        setUnfit('Several files: choose one list, or the files of one bag, with manifest-sha256.txt.');
     },
   });
   const root =
@@ -127,7 +127,7 @@ export function PickList({ onRead }: PickListProps) {
       )}
       {found && !found.ok && (
         <div className="notice mt-2" role="alert">
-          <p className="mb-1">{file?.name} cannot be taken as it is. Nothing was recorded.</p>
+          <p className="mb-1">{file?.name} cannot be imported as it is. Nothing was recorded.</p>
           <ul className="mb-1">
             {found.problems.slice(0, 12).map(({ path, sentence }) => (
               <li key={path + sentence}>{sentence}</li>
@@ -136,7 +136,7 @@ export function PickList({ onRead }: PickListProps) {
           {found.problems.length > 12 && <p className="mb-1">and {found.problems.length - 12} more</p>}
           {root !== undefined && file && (
             <Button size="sm" onClick={() => void read(file, papers, root)}>
-              Take it as relative to {root}
+              Read it as relative to {root}
             </Button>
           )}
         </div>

@@ -15,7 +15,7 @@ export function BatchProgress({ run, what, onStop }: BatchProgressProps) {
     <div className="d-flex gap-2 align-items-center mb-2">
       <progress max={total} value={done} className="flex-grow-1" aria-label={`${what} gone through`} />
       <span role="status">
-        {done} of {total} {what} {kind === 'dry' ? 'checked' : 'taken in'}
+        {done} of {total} {what} {kind === 'dry' ? 'checked' : 'imported'}
         {state === 'stopped' && ', stopped'}
       </span>
       {state === 'running' && (

@@ -121,7 +121,7 @@ export function ChooseForMany({ references, onClose }: ChooseForManyProps) {
           <>
             <p>
               {run.kind === 'dry'
-                ? `${can.length} can take it, ${exceptions.length} cannot.`
+                ? `${can.length} can use it, ${exceptions.length} cannot.`
                 : `Chosen for ${can.length} devices${exceptions.length > 0 ? `, ${exceptions.length} refused` : ''}.`}
             </p>
             <OutcomeList title="Left out, and why" outcomes={exceptions} />
@@ -142,7 +142,7 @@ export function ChooseForMany({ references, onClose }: ChooseForManyProps) {
               </Button>
             )}
             <Button variant="quiet" onClick={() => onClose(false)} disabled={running}>
-              Leave it
+              Cancel
             </Button>
             {run?.kind === 'dry' ? (
               <Button disabled={running || can.length === 0} onClick={() => void choose()}>

@@ -92,7 +92,7 @@ export function FleetView() {
         {may.write && (
           <span className="ms-auto d-flex gap-2">
             <Button size="sm" variant="quiet" onClick={() => setDialog('list')}>
-              Take in a list
+              Import a list
             </Button>
             <Button size="sm" variant="quiet" onClick={() => setDialog('surveys')}>
               Many surveys

@@ -49,7 +49,7 @@ export function Matrix({ rows, catalogue }: { readonly rows: MoveRows; readonly 
         {verdicts.map((verdict) => (
           <VerdictSign key={verdict} verdict={verdict} />
         ))}
-        <span className="soft">A release in brackets gets no fixes any more.</span>
+        <span className="soft">A release in brackets gets no more security updates.</span>
       </p>
       <div className="sheet window" ref={scroller}>
         <table

@@ -102,7 +102,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
     <Modal show onHide={onClose} size="xl" backdrop="static" aria-labelledby="take-in-list">
       <Modal.Header closeButton>
         <Modal.Title id="take-in-list" as="h2">
-          Take in a device list
+          Import devices
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
@@ -115,7 +115,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
             </Button>
             <p className="small-print mb-0 mt-1">
               One device a row, the first row names the columns. A serial that is known is updated, never
-              doubled: the same list can be taken again.
+              doubled: the same list can be imported again.
             </p>
           </div>
         )}
@@ -138,7 +138,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
             {!run && <Columns file={file} mapping={mapping} marks={marks} onChange={setMapping} />}
             {!run && doubled !== undefined && (
               <p className="notice" role="alert">
-                Two columns are taken for {listFieldLabel(doubled)}: choose one of them, and leave the other
+                Two columns are read as {listFieldLabel(doubled)}: choose one of them, and leave the other
                 out.
               </p>
             )}
@@ -159,7 +159,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
               </Button>
             )}
             <Button variant="quiet" onClick={onClose} disabled={running}>
-              Leave it
+              Cancel
             </Button>
             {!run && (
               <Button
@@ -174,7 +174,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
                 onClick={() => void take()}
                 disabled={counted(run, 'new') + counted(run, 'updated') === 0}
               >
-                Take in {counted(run, 'new') + counted(run, 'updated')} devices
+                Import {counted(run, 'new') + counted(run, 'updated')} devices
               </Button>
             )}
           </>
@@ -221,7 +221,7 @@ function Letters({ readings, onChoose }: LettersProps) {
         </tbody>
       </table>
       <p className="small-print">
-        None of them: save the list in the spreadsheet as “CSV UTF-8”, and take that.
+        None of them: save the list in the spreadsheet as “CSV UTF-8” and import that.
       </p>
     </section>
   );
@@ -314,7 +314,7 @@ function Outcomes({ run }: { readonly run: BatchRun<RowOutcome> }) {
         unchanged, <strong>{refused.length} refused</strong>.
         {run.kind === 'real' &&
           run.state === 'stopped' &&
-          ' It was stopped in between: take the same list again for the rest.'}
+          ' The import was stopped: import the same list again for the rest.'}
       </p>
       {lines.length > 0 && (
         <>

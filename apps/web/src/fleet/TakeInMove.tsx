@@ -46,7 +46,7 @@ export function TakeInMove({ onClose }: { readonly onClose: () => void }) {
     <Modal show onHide={onClose} aria-labelledby="take-in-title">
       <Modal.Header closeButton>
         <Modal.Title id="take-in-title" as="h2">
-          Take in a move file
+          Import a move
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>

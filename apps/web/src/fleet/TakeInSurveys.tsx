@@ -41,7 +41,7 @@ export function TakeInSurveys({ onClose }: { readonly onClose: () => void }) {
     <Modal show onHide={onClose} size="lg" backdrop="static" aria-labelledby="take-in-surveys">
       <Modal.Header closeButton>
         <Modal.Title id="take-in-surveys" as="h2">
-          Take in many surveys
+          Import surveys
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
@@ -95,10 +95,10 @@ export function TakeInSurveys({ onClose }: { readonly onClose: () => void }) {
         ) : (
           <>
             <Button variant="quiet" onClick={onClose} disabled={running}>
-              Leave it
+              Cancel
             </Button>
             <Button disabled={run?.state !== 'finished' || usable === 0} onClick={() => void take()}>
-              Take in {usable} of {files.length}
+              Import {usable} of {files.length}
             </Button>
           </>
         )}

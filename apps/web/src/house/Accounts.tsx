@@ -95,14 +95,14 @@ export function Accounts() {
                 <button
                   type="button"
                   className="btn-plain"
-                  aria-label={`${disabled ? 'Let in again' : 'Disable'}: ${name}`}
+                  aria-label={`${disabled ? 'Enable again' : 'Disable'}: ${name}`}
                   onClick={() =>
                     void act(() =>
                       call(api.setAccount, { params: { id }, body: { version, disabled: !disabled } }),
                     )
                   }
                 >
-                  {disabled ? 'Let in again' : 'Disable'}
+                  {disabled ? 'Enable again' : 'Disable'}
                 </button>
               </td>
             </tr>

@@ -7,7 +7,7 @@ import { PracticeForm } from './PracticeForm';
 import { PracticeHistory } from './PracticeHistory';
 import { UnreadableRecords } from './UnreadableRecords';
 
-/** House practice, and for leads the accounts. */
+/** House rules, and for leads the accounts. */
 export function HouseView() {
   const { house, error } = useHouse();
   const may = useMay();

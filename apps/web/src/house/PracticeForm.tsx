@@ -66,7 +66,7 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
   return (
     <Form onSubmit={(event) => void keep(event)}>
       <section className="sheet">
-        <h2>House practice</h2>
+        <h2>House rules</h2>
         <ul className="check-rows">
           {practiceSettings.map((key) => (
             <SettingRow key={key} setting={key} editable={editable} register={register} />
@@ -107,11 +107,11 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
             </div>
           ))}
         </fieldset>
-        {!editable && <p className="soft mb-0">Only leads change house practice.</p>}
+        {!editable && <p className="soft mb-0">Only leads change house rules.</p>}
       </section>
       {editable && formState.isDirty && (
         <section className="sheet before-keeping" aria-labelledby="effect" aria-live="polite">
-          <h2 id="effect">Before it is kept</h2>
+          <h2 id="effect">Before saving</h2>
           <Problem error={error} />
           {next.ok ? (
             <EffectOnSample house={house} practice={next.value} />
@@ -122,10 +122,10 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
           )}
           <div className="d-flex gap-2">
             <Button type="submit" disabled={formState.isSubmitting || !next.ok}>
-              Keep for the house
+              Save house rules
             </Button>
             <Button variant="quiet" onClick={() => reset()}>
-              Leave it as it was
+              Cancel
             </Button>
           </div>
         </section>

@@ -5,7 +5,7 @@ import { call } from '../api/call';
 import { keys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 
-/** Who changed house practice, when and how. */
+/** Who changed house rules, when and how. */
 export function PracticeHistory() {
   const { data, error } = useSWR(keys.practiceHistory, () => call(api.practiceHistory));
   return (

@@ -23,7 +23,7 @@ export function NewMove() {
   };
   return (
     <section className="sheet" aria-labelledby="new-move">
-      <h2 id="new-move">A strange device on the bench?</h2>
+      <h2 id="new-move">A new device on the bench?</h2>
       <SurveyIntake reference={null} onTake={({ text }) => start(text)} />
       <p className="small-print mt-2 mb-0">
         No way to run the collector?{' '}

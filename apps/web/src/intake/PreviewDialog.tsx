@@ -34,7 +34,7 @@ export function PreviewDialog({ preview, isNew, onTake, onClose }: PreviewDialog
         {preview.sameSerial !== null && (
           <p className="notice">
             A device with the same serial is here already:{' '}
-            <Link to={`/moves/${preview.sameSerial}/survey`}>{preview.sameSerial}</Link>. Take the survey
+            <Link to={`/moves/${preview.sameSerial}/survey`}>{preview.sameSerial}</Link>. Run the survey
             there, unless this is meant to be a second move.
           </p>
         )}
@@ -61,15 +61,16 @@ export function PreviewDialog({ preview, isNew, onTake, onClose }: PreviewDialog
           </table>
         )}
         <p className="small-print mt-2 mb-0">
-          Taken on the device <Instant at={preview.takenAt} />. Facts that it does not carry stay as they are.
+          Measured on the device <Instant at={preview.takenAt} />. Facts that it does not carry stay as they
+          are.
         </p>
       </Modal.Body>
       <Modal.Footer>
         <Button variant="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button onClick={() => void take()} disabled={busy || (!isNew && changes.length === 0)}>
-          {isNew ? 'Start a move with it' : 'Take it'}
+          {isNew ? 'Start a move with it' : 'Apply survey'}
         </Button>
       </Modal.Footer>
     </Modal>

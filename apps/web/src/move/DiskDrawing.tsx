@@ -63,7 +63,7 @@ export function DiskDrawing() {
       })}
       <p className="no-print">
         <Link to={`/moves/${move.reference}/disk`}>Plan work on the disk</Link>: another scheme, another
-        layout, and the old sectors kept.
+        layout, and the old sectors saved.
       </p>
     </>
   );

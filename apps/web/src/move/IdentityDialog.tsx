@@ -20,7 +20,7 @@ export function IdentityDialog({ onClose, onCallOff }: IdentityDialogProps) {
   return (
     <FormDialog
       title="Whose device, and by when"
-      action="Keep"
+      action="Save"
       error={error}
       busy={busy}
       onSubmit={() => void submit()}

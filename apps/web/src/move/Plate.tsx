@@ -51,7 +51,7 @@ export function Plate() {
       <dl>
         <dt>Serial, on the label</dt>
         <dd className="mono">{valueOf(facts, 'serial') ?? 'unknown'}</dd>
-        <dt>Starts from a stick with</dt>
+        <dt>Boot-menu key</dt>
         <dd>
           {keys.bootMenu}{' '}
           <span className="small-print">
@@ -60,7 +60,7 @@ export function Plate() {
         </dd>
       </dl>
       <dl>
-        <dt>Disks, two marks each</dt>
+        <dt>Disks, with serial number and size</dt>
         {disks.length === 0 && <dd className="soft">unknown</dd>}
         {disks.map((disk) => (
           <dd key={disk.name}>

@@ -49,7 +49,7 @@ export function FormDialog({
         <Modal.Footer>
           {beside ?? (
             <Button variant="quiet" onClick={onClose}>
-              Leave it
+              Cancel
             </Button>
           )}
           <Button type="submit" disabled={busy}>

@@ -13,16 +13,16 @@ export function NextHands() {
   const [first] = today?.hands ?? [];
   const to = first ? `/moves/${first.reference}` : '/';
   useKeys({ n: () => void navigate(to) });
-  if (!today) return <span className="next-hands">Next hands …</span>;
+  if (!today) return <span className="next-hands">Next up …</span>;
   if (!first)
     return (
       <span className="next-hands">
-        Next hands <span className="what">nothing waits</span>
+        Next up <span className="what">nothing waits</span>
       </span>
     );
   return (
     <Link className="next-hands" to={to} aria-keyshortcuts="n">
-      <span>Next hands</span>
+      <span>Next up</span>
       <span className="when">{whenText(minutesBetween(now, first.at))}</span>
       <span className="what">
         {first.device}, {first.site}: {first.sentence}

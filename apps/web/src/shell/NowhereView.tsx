@@ -5,7 +5,7 @@ export function NowhereView() {
     <div className="empty">
       <h1>Nothing is here</h1>
       <p>
-        The address leads nowhere. <Link to="/">Today</Link> shows what needs a hand.
+        There is no page at this address. <Link to="/">Today</Link> shows what is next up.
       </p>
     </div>
   );

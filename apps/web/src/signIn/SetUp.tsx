@@ -39,7 +39,7 @@ export function SetUp() {
       <div className="gate-card sheet">
         <h1>Set Ulvane up</h1>
         <p>
-          You become the first lead: leads edit house practice and accounts, and may overrule a gate with a
+          You become the first lead: leads edit house rules and accounts, and may overrule a gate with a
           reason.
         </p>
         <Problem error={error} />

@@ -15,7 +15,7 @@ export function TodayView() {
   const now = useNow();
   const may = useMay();
   if (error !== undefined && !today) return <Problem error={error} />;
-  if (!today) return <Loading what="what needs a hand" />;
+  if (!today) return <Loading what="what is next up" />;
   return (
     <>
       <title>Today · Ulvane</title>
@@ -29,7 +29,7 @@ export function TodayView() {
       </div>
       <div className="columns wide-left">
         <section className="sheet" aria-labelledby="hands">
-          <h2 id="hands">Next hands</h2>
+          <h2 id="hands">Next up</h2>
           {today.hands.length === 0 && <p className="empty">Nothing waits. Drop a survey to start a move.</p>}
           <ol className="hands-list">
             {today.hands.slice(0, 25).map((hand) => {
@@ -61,7 +61,7 @@ export function TodayView() {
         <div>
           {may.write && <NewMove />}
           <section className="sheet" aria-labelledby="countdown">
-            <h2 id="countdown">Days of fixes left</h2>
+            <h2 id="countdown">Days of security updates left</h2>
             <table className="table">
               <thead>
                 <tr>
@@ -70,7 +70,7 @@ export function TodayView() {
                     Devices
                   </th>
                   <th scope="col" className="number">
-                    Fixes until
+                    Security updates end
                   </th>
                   <th scope="col" className="number">
                     Days left

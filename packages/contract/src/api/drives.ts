@@ -18,7 +18,7 @@ export const drivesApi = {
   putDrive: endpoint({
     method: 'PUT',
     path: '/drives/:id',
-    summary: 'Put a drive into the inventory, new or changed',
+    summary: 'Add or change a drive of the inventory',
     access: writers,
     body: z.object({
       /** The version seen; 0 for a new one. */
@@ -31,7 +31,7 @@ export const drivesApi = {
   removeDrive: endpoint({
     method: 'POST',
     path: '/drives/:id/remove',
-    summary: 'Take a drive out of the inventory',
+    summary: 'Remove a drive from the inventory',
     access: writers,
     body: z.object({ version: z.int().min(1) }),
     query: nothing,

@@ -116,7 +116,7 @@ export const filesApi = {
   explain: endpoint({
     method: 'POST',
     path: '/moves/:reference/reconciliations/:id/explain',
-    summary: 'Explain or accept differences with a reason, or take that back',
+    summary: 'Explain or accept differences with a reason, or withdraw that',
     access: writers,
     body: z.object({
       version,
@@ -161,7 +161,7 @@ export const filesApi = {
   joinDataSet: endpoint({
     method: 'POST',
     path: '/moves/:reference/data-sets/:id/join',
-    summary: 'Put the parts of a data set together again',
+    summary: 'Join the parts of a data set',
     access: writers,
     body: z.object({ version }),
     query: nothing,
@@ -172,7 +172,7 @@ export const filesApi = {
   answerForgotten: endpoint({
     method: 'PUT',
     path: '/moves/:reference/checklist/:id',
-    summary: 'Say that a line of the checklist is not needed here, or take that back',
+    summary: 'Say that a line of the checklist is not needed here, or withdraw that',
     access: writers,
     body: z.object({ version, reason: z.string().max(300).nullable() }),
     query: nothing,
@@ -183,7 +183,7 @@ export const filesApi = {
   keepRenames: endpoint({
     method: 'PUT',
     path: '/moves/:reference/renames',
-    summary: 'Keep the list of other names that files have on a destination',
+    summary: 'Save the list of other names that files have on a destination',
     access: writers,
     body: z.object({
       version,

@@ -90,7 +90,7 @@ export const fleetApi = {
   takeRows: endpoint({
     method: 'POST',
     path: '/fleet/rows',
-    summary: 'Take rows of a list in, or only say what that would do',
+    summary: 'Import rows of a device list, or only say what that would do',
     access: writers,
     body: z.object({
       dryRun: z.boolean(),
@@ -116,7 +116,7 @@ export const fleetApi = {
   takeSurveys: endpoint({
     method: 'POST',
     path: '/fleet/surveys',
-    summary: 'Take several surveys in, each to the move of its serial or to a new one',
+    summary: 'Import several surveys, each to the move of its serial number or to a new one',
     access: writers,
     body: z.object({
       dryRun: z.boolean(),

@@ -11,12 +11,12 @@ import {
 } from '../shapes';
 import { nothing } from './parts';
 
-/** House practice and the catalogue. */
+/** House rules and the catalogue. */
 export const houseApi = {
   house: endpoint({
     method: 'GET',
     path: '/house',
-    summary: 'Catalogue and house practice',
+    summary: 'Catalogue and house rules',
     access: everyone,
     body: nothing,
     query: nothing,
@@ -26,7 +26,7 @@ export const houseApi = {
   practiceHistory: endpoint({
     method: 'GET',
     path: '/house/practice/history',
-    summary: 'Who changed house practice, when and how',
+    summary: 'Who changed house rules, when and how',
     access: everyone,
     body: nothing,
     query: nothing,
@@ -36,7 +36,7 @@ export const houseApi = {
   setPractice: endpoint({
     method: 'PUT',
     path: '/house/practice',
-    summary: 'Change house practice',
+    summary: 'Change house rules',
     access: leads,
     body: z.object({ version, practice: PracticeSchema }),
     query: nothing,
@@ -46,7 +46,7 @@ export const houseApi = {
   putCatalogueEntry: endpoint({
     method: 'PUT',
     path: '/catalogue/:kind/:id',
-    summary: 'Put an entry into the catalogue, new or changed',
+    summary: 'Add or change an entry of the catalogue',
     access: leads,
     body: z.object({ version, entry: z.looseObject({ id: z.string().max(80) }) }),
     query: nothing,
@@ -56,7 +56,7 @@ export const houseApi = {
   removeCatalogueEntry: endpoint({
     method: 'POST',
     path: '/catalogue/:kind/:id/remove',
-    summary: 'Take an entry out of the catalogue',
+    summary: 'Delete an entry of the catalogue',
     access: leads,
     body: z.object({ version }),
     query: nothing,
@@ -98,7 +98,7 @@ export const houseApi = {
   importCatalogue: endpoint({
     method: 'POST',
     path: '/catalogue/import',
-    summary: 'Take in a catalogue in place of the present one',
+    summary: 'Import a catalogue in place of the present one',
     access: leads,
     body: z.object({ version, document: z.looseObject({ format: z.string() }) }),
     query: nothing,

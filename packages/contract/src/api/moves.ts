@@ -40,7 +40,7 @@ export const movesApi = {
   importMove: endpoint({
     method: 'POST',
     path: '/moves/import',
-    summary: 'Take in an exported move',
+    summary: 'Import an exported move',
     access: writers,
     body: z.looseObject({ format: z.string() }),
     query: nothing,
@@ -105,7 +105,7 @@ export const movesApi = {
   takeSurvey: endpoint({
     method: 'POST',
     path: '/moves/:reference/survey',
-    summary: 'Take a survey',
+    summary: 'Apply a survey',
     access: writers,
     body: z.object({ version, text: surveyText }),
     query: nothing,
@@ -183,7 +183,7 @@ export const movesApi = {
   depart: endpoint({
     method: 'PUT',
     path: '/moves/:reference/practice',
-    summary: 'Depart from house practice in one setting, for this move',
+    summary: 'Make an exception from the house rules in one setting, for this move',
     access: writers,
     body: DepartureSchema.pick({ setting: true, value: true }).extend({
       version,
@@ -217,7 +217,7 @@ export const movesApi = {
   tickCopy: endpoint({
     method: 'PUT',
     path: '/moves/:reference/copies',
-    summary: 'Tick a copy as verified, or take the tick back',
+    summary: 'State by hand that a copy is good, or withdraw that',
     access: writers,
     body: z.object({ version, dataSetId: z.string(), destinationId: z.string(), verified: z.boolean() }),
     query: nothing,
@@ -261,7 +261,7 @@ export const movesApi = {
   planDisk: endpoint({
     method: 'PUT',
     path: '/moves/:reference/disk-plan',
-    summary: 'Plan work on a disk’s table, or take it out',
+    summary: 'Plan work on a disk’s table, or remove it from the plan',
     access: writers,
     body: z.object({ version, disk: z.string().min(1).max(64), work: DiskWorkSchema.nullable() }),
     query: nothing,
@@ -271,7 +271,7 @@ export const movesApi = {
   keepCapsule: endpoint({
     method: 'POST',
     path: '/moves/:reference/capsules',
-    summary: 'Keep the old sectors of a disk',
+    summary: 'Save the old sectors of a disk',
     access: writers,
     body: CapsuleSchema.omit({ at: true, by: true }).extend({ version }),
     query: nothing,
@@ -318,7 +318,7 @@ export const movesApi = {
   unsignStep: endpoint({
     method: 'POST',
     path: '/moves/:reference/steps/:stepId/unsign',
-    summary: 'Take a signature back, with a reason',
+    summary: 'Withdraw a signature, with a reason',
     access: writers,
     body: z.object({ version, reason: note }),
     query: nothing,
@@ -328,7 +328,7 @@ export const movesApi = {
   correctStep: endpoint({
     method: 'POST',
     path: '/moves/:reference/steps/:stepId/correct',
-    summary: 'Say what was wrong about a signature that stands',
+    summary: 'Correct a signature that stays',
     access: writers,
     body: z.object({ version, reason: note }),
     query: nothing,

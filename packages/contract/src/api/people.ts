@@ -96,7 +96,7 @@ export const peopleApi = {
   setAccount: endpoint({
     method: 'PUT',
     path: '/accounts/:id',
-    summary: 'Disable an account or let it in again',
+    summary: 'Disable an account or enable it again',
     access: leads,
     body: z.object({ version, disabled: z.boolean() }),
     query: nothing,

@@ -21,7 +21,7 @@ export const secretsApi = {
   addSecret: endpoint({
     method: 'POST',
     path: '/moves/:reference/secrets',
-    summary: 'Put a secret into the vault',
+    summary: 'Add a secret to the vault',
     access: writers,
     body: SecretSchema,
     query: nothing,
@@ -63,7 +63,7 @@ export const secretsApi = {
   unsealSecrets: endpoint({
     method: 'POST',
     path: '/moves/:reference/secrets/unseal',
-    summary: 'Take sealed secrets into the vault',
+    summary: 'Import sealed secrets into the vault',
     access: writers,
     body: z.object({ passphrase: z.string().max(200), sealed: SealedSchema }),
     query: nothing,

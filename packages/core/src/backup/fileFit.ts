@@ -71,8 +71,8 @@ const titles: Readonly<
   ],
   'link-lost': ['is a link, which it does not keep', 'are links, which it does not keep'],
   'not-readable': [
-    'could not be read where it lies: it is in no copy',
-    'could not be read where they lie: they are in no copy',
+    'could not be read where it is: it is in no copy',
+    'could not be read where they are: they are in no copy',
   ],
 };
 

@@ -10,7 +10,7 @@ type ForgottenThing = Keepsake & {
   readonly because: string;
 };
 
-/** What is easily forgotten on any device, with how to get each out. */
+/** What is often forgotten on any device, with how to get each out. */
 export const forgottenThings: readonly Keepsake[] = [
   {
     id: 'bookmarks',
@@ -41,7 +41,7 @@ export const forgottenThings: readonly Keepsake[] = [
     id: 'desktop',
     name: 'Desktop',
     kind: 'folder',
-    howToGetItOut: 'Copy the folder; what lies there is not always in Documents.',
+    howToGetItOut: 'Copy the folder; what is there is not always in Documents.',
   },
   {
     id: 'downloads',
@@ -126,7 +126,7 @@ export type ChecklistLine = ForgottenThing & {
 };
 
 /**
- * The list to go through with the owner: what is easily forgotten everywhere, what the present system
+ * The list to go through with the owner: what is often forgotten everywhere, what the present system
  * keeps in places of its own, and what each application on the device keeps.
  */
 export function checklistOf(

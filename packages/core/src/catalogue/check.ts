@@ -26,7 +26,7 @@ function doubledIds(catalogue: Catalogue): Problem[] {
         problems.push({
           code: 'doubled-id',
           path: `/${part}/${index}/id`,
-          sentence: `“${id}” stands twice in ${part}.`,
+          sentence: `“${id}” is listed twice in ${part}.`,
         });
       seen.add(id);
     }
@@ -74,7 +74,7 @@ function datesTheWrongWay(catalogue: Catalogue): Problem[] {
           {
             code: 'dates-the-wrong-way',
             path: `/releases/${index}/extendedUntil`,
-            sentence: `${releaseTitle(release)}: extended support ends (${release.extendedUntil}) before the fixes do (${release.fixesUntil}).`,
+            sentence: `${releaseTitle(release)}: extended support ends (${release.extendedUntil}) before the security updates do (${release.fixesUntil}).`,
           },
         ]
       : [],
@@ -108,7 +108,7 @@ function circlesOfJumps({ releases }: Catalogue): Problem[] {
       problems.push({
         code: 'circle-of-jumps',
         path: `/releases/${first}/upgradesFrom`,
-        sentence: `Upgrade jumps lead in a circle: ${[...circle, id].reverse().join(' → ')}. Take one of them out.`,
+        sentence: `Upgrade jumps lead in a circle: ${[...circle, id].reverse().join(' → ')}. Remove one of them.`,
       });
       return;
     }

@@ -19,7 +19,7 @@ type GuardContext = {
 };
 
 /**
- * Why a plan for a disk cannot be made: another disk, a disk that is not told by two marks, a partition
+ * Why a plan for a disk cannot be made: another disk, a disk that is not told by serial number and size, a partition
  * that is to be kept, data without the copies that the house asks for. Empty when it can.
  */
 export function guardDisk(context: GuardContext): readonly Problem[] {
@@ -57,7 +57,7 @@ export function guardDisk(context: GuardContext): readonly Problem[] {
     add(
       'not-copied',
       '/dataSets',
-      `${name} goes to ${planned} of the ${needed} ${needed === 1 ? 'copy' : 'copies'} that the house asks for: let a destination take it, on Save.`,
+      `${name} goes to ${planned} of the ${needed} ${needed === 1 ? 'copy' : 'copies'} that the house asks for: choose a destination for it on Save.`,
     );
   return problems;
 }

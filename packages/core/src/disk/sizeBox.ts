@@ -85,14 +85,14 @@ export function explainSizeBox(box: SizeBox): string {
 
 type ShrinkBox = {
   readonly unit: BoxUnit;
-  /** The amount to take away, as it is typed. */
+  /** The amount to remove, as it is typed. */
   readonly type: string;
   readonly takenBytes: number;
   readonly leftBytes: number;
 };
 
 /**
- * What to type into a shrink dialog, which asks for the amount to take away and not for what is left.
+ * What to type into a shrink dialog, which asks for the amount to remove and not for what is left.
  * Rounded down, so that never less is left than was asked for; what is taken is whole MiB.
  * @param presentBytes what the partition has
  * @param leftBytes what it is to keep
@@ -118,7 +118,7 @@ export function shrinkBox(
     return fail(
       'less-than-the-box',
       '/leftBytes',
-      `${printBytes(taken, 'binary')} would be taken away, and a box in ${unit} takes no less than ${printBytes(Math.ceil(unitBytes[unit] / places[unit]), 'binary')}: use one in MiB, or take more.`,
+      `${printBytes(taken, 'binary')} would be taken away, and a box in ${unit} accepts no less than ${printBytes(Math.ceil(unitBytes[unit] / places[unit]), 'binary')}: use one in MiB, or take more.`,
     );
   return succeed({ unit, type: typed.text, takenBytes, leftBytes: presentBytes - takenBytes });
 }

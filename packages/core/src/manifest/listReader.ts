@@ -141,12 +141,12 @@ export class ListCollector {
         this.findings.refuse(
           'contradicting-lines',
           row + 1,
-          `${pathAt(list, row)} stands twice with different checksums or sizes: entries ${present + 1} and ${row + 1}. Make the list again.`,
+          `${pathAt(list, row)} is listed twice with different checksums or sizes: entries ${present + 1} and ${row + 1}. Make the list again.`,
         );
       else
         this.findings.note('doubled-lines', (count) =>
           count === 1
-            ? '1 line stands twice; it was taken once.'
+            ? '1 line is listed twice; it was taken once.'
             : `${count} lines stand twice; each was taken once.`,
         );
       doubled.push(row);

@@ -28,7 +28,7 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
         reason: 'Years of leftovers and unwanted software go at once, and the result is known.',
       },
     ],
-    effect: 'Which routes the advice prefers, by the weight of house practice.',
+    effect: 'Which routes the advice prefers, by the weight of house rules.',
   },
   erase: {
     title: 'Clean installs erase',

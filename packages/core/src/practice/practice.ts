@@ -6,7 +6,7 @@ import { numberMarks } from '../quantity/writtenNumber';
 const weight = z.number().min(0).max(10);
 
 /**
- * House practice: the organisation's chosen answer where good technicians differ.
+ * House rule: the organisation's chosen answer where good technicians differ.
  * Each setting is one entry; plans name the practice that they followed.
  */
 export const PracticeSchema = z.strictObject({

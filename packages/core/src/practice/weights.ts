@@ -9,7 +9,7 @@ export const termLabels: Record<keyof Weights, string> = {
   money: 'Little money',
   support: 'Long support',
   reversible: 'Can be undone',
-  house: 'Suits house practice',
+  house: 'Suits the house rules',
 };
 
 export const termIds: readonly (keyof Weights)[] = [

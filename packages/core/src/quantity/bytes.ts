@@ -119,8 +119,8 @@ const written = /^\s*(\d[\d.,'’\u0020\u00a0\u202f\u2009]*?)\s*([kmgtp]?)(i?)(b
 
 /**
  * Reads a size as people write it. `GB` is 1000³ and `GiB` 1024³; a bare number is bytes.
- * @param bareFamily what a lone `G` means (house practice: some say G and mean 1024³)
- * @param mark how numbers are written here (house practice, or the column that it stands in)
+ * @param bareFamily what a lone `G` means (house rules: some say G and mean 1024³)
+ * @param mark how numbers are written here (house rules, or the column that it stands in)
  * @returns whole bytes (rounded to the nearest), or why it cannot be read or may mean two things
  * @example parseBytes('74.2 GB') // 74200000000
  * @example parseBytes('1.5 KiB') // 1536

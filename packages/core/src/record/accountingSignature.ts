@@ -9,7 +9,7 @@ function isNext(move: Move, steps: readonly Step[], step: Step): boolean {
 }
 
 /**
- * Keeps the step that accounts for every file telling what is so: it signs itself once the last data set is equal or
+ * Keeps the step that accounts for every file telling what is so: it is signed automatically once the last data set is equal or
  * explained, and opens again when one no longer is. Nobody has to say what the comparison has said.
  */
 export function alignAccounting(move: Move, at: string, by: string): Move {

@@ -6,7 +6,7 @@ import { readPlan, type House } from './reading';
 import { runningWait, stageOf, type Stage } from './stage';
 
 const nextByStage: Record<Stage, string> = {
-  survey: 'Take the survey',
+  survey: 'Run the survey',
   decide: 'Choose a route',
   save: 'List what is saved, and where it goes',
   prepare: 'Make the runbook',

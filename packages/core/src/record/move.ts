@@ -54,7 +54,7 @@ export const MoveSchema = z.strictObject({
       waivers: z.array(z.enum(requirementKinds)).default([]),
     })
     .nullable(),
-  /** Where this move leaves house practice. */
+  /** Where this move leaves house rules. */
   departures: z.array(DepartureSchema).max(50).default([]),
   dataSets: z.array(DataSetSchema).max(500),
   destinations: z.array(DestinationSchema).max(50),

@@ -42,7 +42,7 @@ export type PlanReading = {
   readonly differences: readonly PlanDifference[];
 };
 
-/** What a move is decided from, its own departures from house practice taken in. */
+/** What a move is decided from, its own departures from house rules taken in. */
 export function decideInput(move: Move, { catalogue, practice }: House, today: string): DecideInput {
   const converting = move.diskPlan?.work.kind === 'convert' ? move.diskPlan.work.target : undefined;
   return {

@@ -32,7 +32,9 @@ export function missingFor({ kind, id }: Pick<Step, 'kind' | 'id'>, move: Move):
     case 'wipe-old-disk':
       return preparation.wipe === null ? 'Note on Prepare by which method the old disk is wiped.' : null;
     case 'disposal':
-      return preparation.disposal === null ? 'Note on Prepare who takes the old device, and how.' : null;
+      return preparation.disposal === null
+        ? 'Note on Prepare who disposes of the old device, and how.'
+        : null;
     case 'reconcile': {
       const open = accountFor(move).filter(({ state }) => state === 'open');
       const [first] = open;

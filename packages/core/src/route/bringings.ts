@@ -40,7 +40,7 @@ export const bringings: Readonly<Record<BringingId, Bringing>> = {
   stick: {
     id: 'stick',
     title: 'Installer stick',
-    about: 'The usual way: written once, started by the boot-menu key, taken out at the first restart.',
+    about: 'The usual way: written once, started by the boot-menu key, unplugged at the first restart.',
     judge: () => allows('A stick is at hand in every workshop.'),
     keeps: [],
     loses: ['everything on the stick'],

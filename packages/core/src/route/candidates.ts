@@ -31,7 +31,7 @@ export type Candidate = {
   readonly routeId: RouteId;
   readonly releaseId: string | null;
   readonly title: string;
-  /** `undecided`: nothing excludes it and something unknown stands in its way. */
+  /** `undecided`: nothing excludes it and something unknown is in its way. */
   readonly status: 'allowed' | 'undecided' | 'excluded';
   readonly reasons: readonly Reason[];
   /** Each has to be waived by itself before the route is taken. */
@@ -253,7 +253,7 @@ function ambiguityOf(models: readonly { readonly id: string }[]): readonly strin
   return models.length === 0
     ? []
     : [
-        `The maker, model and year fit ${models.length} entries of the model table (${models.map(({ id }) => id).join(', ')}): type the year, or mend the table.`,
+        `The maker, model and year fit ${models.length} entries of the model table (${models.map(({ id }) => id).join(', ')}): type the year, or correct the table.`,
       ];
 }
 

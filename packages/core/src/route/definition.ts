@@ -6,7 +6,7 @@ import type { StepKind } from '../practice/stepTimes';
 import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
 
-/** The ten routes; installing with waived checks stands twice, once for each route underneath. */
+/** The ten routes; installing with waived checks is listed twice, once for each route underneath. */
 export const routeIds = [
   'in-place-upgrade',
   'clean-whole-disk',
@@ -93,7 +93,7 @@ export type RouteDefinition = {
   readonly steps: readonly StepKind[];
   /** 0 (worst) to 1 (best), for comparing. */
   readonly terms: { readonly dataRisk: number; readonly ownerEffort: number; readonly reversible: number };
-  /** The answers of house practice that this route is; see `agreement`. */
+  /** The answers of house rules that this route is; see `agreement`. */
   readonly schools: Partial<Pick<Practice, 'manner' | 'erase' | 'belowMinimum'>>;
   /** What is written over: of the disk with the present system, or of another one. */
   readonly writesOver: 'whole-disk' | 'system-partition' | 'second-disk' | 'nothing';

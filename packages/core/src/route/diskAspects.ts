@@ -281,5 +281,5 @@ function unmarkedDisks(disks: readonly Disk[], tell: Tell): void {
       },
     ];
   });
-  if (classes.length > 0) tell('disks', 'Where the system lies', classes, { id: 'disk unmarked' });
+  if (classes.length > 0) tell('disks', 'Where the system is', classes, { id: 'disk unmarked' });
 }

@@ -14,7 +14,7 @@ import type { Runbook, Step } from './step';
 import type { StepKind } from '../practice/stepTimes';
 
 /**
- * Generates the runbook of a move from route, survey, data sets, destinations and house practice.
+ * Generates the runbook of a move from route, survey, data sets, destinations and house rules.
  * Refused when a data set would be left without a good copy at some step, when a destination cannot
  * hold what it takes, or when the route needs a release and has none; each problem names the place.
  */

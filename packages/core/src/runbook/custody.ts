@@ -12,7 +12,7 @@ type CustodyRow = {
 
 type CustodyAlarm = { readonly dataSetId: string; readonly stepId: string; readonly sentence: string };
 
-/** Ids of destinations whose copies do not count, such as a cloud by house practice. */
+/** Ids of destinations whose copies do not count, such as a cloud by house rules. */
 type Uncounted = ReadonlySet<string>;
 const allCount: Uncounted = new Set();
 
@@ -24,7 +24,7 @@ function changeBy(step: Step, dataSetId: string, uncounted: Uncounted): number {
   }, 0);
 }
 
-/** The destinations whose copies do not count, by house practice. */
+/** The destinations whose copies do not count, by house rules. */
 export function uncountedOf(
   destinations: readonly Destination[],
   practice: Pick<Practice, 'cloudCopyCounts'>,

@@ -168,14 +168,14 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'disk-identified': {
-    title: 'disk told by size and serial',
+    title: 'disk identified by serial number and size',
     concerns: (route, _bringing, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
     judge: ({ facts, preparation, route }) => {
       const disk = diskToWrite(facts, route);
       if (!disk)
         return closed(
           route.writesOver === 'second-disk'
-            ? 'Which disk is to be written cannot be told: fit the second disk, take the survey again, and mark the system partition.'
+            ? 'Which disk is to be written cannot be told: fit the second disk, run the survey again, and mark the system partition.'
             : 'Which disk is to be written cannot be told from the survey: mark the system partition among the disks.',
         );
       const why = whyNotTold(disk, preparation.diskMarks);

@@ -15,7 +15,7 @@ const always: readonly PracticeSetting[] = [
 /** What is about reading what people write: no plan is another one for it. */
 const never: readonly PracticeSetting[] = ['writtenNumbers'];
 
-/** The settings of house practice that shape this plan, in sentences; a departure says who and why. */
+/** The settings of house rules that shape this plan, in sentences; a departure says who and why. */
 export function practiceFollowed({
   practice,
   departures,

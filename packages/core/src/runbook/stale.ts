@@ -29,7 +29,7 @@ export function planDifferences(made: Runbook, now: Runbook): readonly PlanDiffe
       differences.push({ stepId: step.id, kind: 'removed', sentence: `No longer: ${step.title}.` });
   for (const text of now.practice)
     if (!made.practice.includes(text))
-      differences.push({ stepId: '', kind: 'changed', sentence: `House practice is now “${text}”.` });
+      differences.push({ stepId: '', kind: 'changed', sentence: `The house rule is now “${text}”.` });
   if (
     differences.length === 0 &&
     made.steps.map(({ id }) => id).join() !== now.steps.map(({ id }) => id).join()

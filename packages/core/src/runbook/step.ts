@@ -65,7 +65,7 @@ export const RunbookSchema = z.strictObject({
   lineIndex: z.int().min(0).nullable(),
   lineSentence: z.string().nullable(),
   gates: z.array(z.enum(gateIds)),
-  /** The house practice that the plan followed, in sentences. */
+  /** The house rules that the plan followed, in sentences. */
   practice: z.array(z.string()),
 });
 

@@ -21,7 +21,7 @@ export type TroubleId = (typeof troubleIds)[number];
 
 type Trouble = { readonly id: TroubleId; readonly sign: string; readonly remedy: string };
 
-/** When it goes wrong: what is seen, and what to do. Steps name the ones that belong to them. */
+/** If it goes wrong: what is seen, and what to do. Steps name the ones that belong to them. */
 const troubleOf: Readonly<Record<TroubleId, Omit<Trouble, 'id'>>> = {
   'stick-not-offered': {
     sign: 'The stick is not offered',
@@ -76,7 +76,7 @@ const troubleOf: Readonly<Record<TroubleId, Omit<Trouble, 'id'>>> = {
   'cannot-shrink': {
     sign: 'The free space cannot be shrunk that far',
     remedy:
-      'A block that cannot be moved stands in the way: page file and hibernation off, restart, shrink, and on again. Do not force it.',
+      'A block that cannot be moved is in the way: page file and hibernation off, restart, shrink, and on again. Do not force it.',
   },
   'second-missing': {
     sign: 'The second system is missing from the boot menu',

@@ -114,7 +114,7 @@ export const factTexts: Record<FactKey, FactText> = {
   accounts: {
     label: 'Accounts on the device',
     group: 'present system',
-    howToFind: 'Open the present system’s page of accounts: files of others are easily forgotten.',
+    howToFind: 'Open the present system’s page of accounts: files of others are often forgotten.',
   },
   licencesHeld: {
     label: 'Licences at hand',

@@ -18,7 +18,7 @@ export function AssessmentTable({ assessments }: { readonly assessments: readonl
             <th scope="col">Release</th>
             <th scope="col">Verdict</th>
             <th scope="col" className="number">
-              Fixes until
+              Security updates end
             </th>
           </tr>
         </thead>

@@ -57,7 +57,7 @@ export function DecideStage() {
         <p className="mb-0">
           {isApart(advised) && undecided.length > 0
             ? `Nothing else is allowed yet: ${undecided.length} routes wait for facts that are unknown.`
-            : `The best of ${allowed.length} allowed by house practice’s weights: ${advised.points.toFixed(0)} of 100 points, ${advised.handsOnMinutes} min hands-on, ${advised.waitingMinutes} min waiting.`}{' '}
+            : `The best of ${allowed.length} allowed by the weights of the house rules: ${advised.points.toFixed(0)} of 100 points, ${advised.handsOnMinutes} min hands-on, ${advised.waitingMinutes} min waiting.`}{' '}
           {better[0] && (
             <>
               <Link to={`/moves/${move.reference}/survey`}>Find out the unknown facts first</Link>: if they
@@ -104,9 +104,9 @@ export function DecideStage() {
         </div>
       </div>
       {undecided.length > 0 && (
-        <section aria-label="Something unknown stands in the way">
+        <section aria-label="Something unknown is in the way">
           <h2 className="mt-3">
-            Something unknown stands in the way <span className="soft">({undecided.length})</span>
+            Something unknown is in the way <span className="soft">({undecided.length})</span>
           </h2>
           <BlockingUnknowns unknowns={blocking} onEnter={open ? setAsking : undefined} />
           {undecided.map((candidate) => (

@@ -12,7 +12,7 @@ import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
 import { Day } from '../../shell/Instant';
 
-/** Where this move leaves house practice, with the reason. */
+/** Where this move leaves house rules, with the reason. */
 export function DepartureCard() {
   const { move } = useOpenMove();
   const may = useMay();
@@ -20,7 +20,7 @@ export function DepartureCard() {
   const editable = may.write && !isClosed(move);
   return (
     <section className="sheet" aria-labelledby="departures">
-      <h2 id="departures">House practice on this move</h2>
+      <h2 id="departures">Exceptions from house rules on this move</h2>
       {move.departures.length === 0 ? (
         <p className="mb-2">Followed in everything.</p>
       ) : (
@@ -37,7 +37,7 @@ export function DepartureCard() {
       )}
       {editable && (
         <Button size="sm" variant="quiet" onClick={() => setDeparting(true)}>
-          Depart from it in one thing
+          Make an exception
         </Button>
       )}
       {departing && <DepartureDialog onClose={() => setDeparting(false)} />}
@@ -58,8 +58,8 @@ function DepartureDialog({ onClose }: { readonly onClose: () => void }) {
   };
   return (
     <FormDialog
-      title="Depart from house practice"
-      action={asTheHouse ? 'Do as the house does' : 'Depart'}
+      title="Make an exception from the house rules"
+      action={asTheHouse ? 'Do as the house does' : 'Make the exception'}
       error={error}
       busy={busy}
       onSubmit={() => void keep()}

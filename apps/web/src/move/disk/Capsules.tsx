@@ -10,7 +10,7 @@ export function Capsules({ disk }: { readonly disk: Disk }) {
   if (kept.length === 0) return null;
   return (
     <section className="sheet">
-      <h2>Undo capsules kept</h2>
+      <h2>Undo capsules saved</h2>
       <ul className="check-rows mb-0">
         {kept.map(({ at, by, target, undo }) => (
           <li key={at}>

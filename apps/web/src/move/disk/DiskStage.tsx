@@ -32,7 +32,7 @@ export function DiskStage() {
               type="radio"
               id="disk-layout"
               name="disk-kind"
-              label="Layout: what stands where"
+              label="Layout"
               checked={kind === 'layout'}
               onChange={() => setKind('layout')}
             />

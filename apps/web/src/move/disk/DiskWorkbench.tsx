@@ -140,7 +140,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
                             })
                           }
                         >
-                          Keep the capsule with the move
+                          Save the capsule with the move
                         </Button>
                       )
                     }
@@ -172,11 +172,11 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
                   <strong className="me-auto">{image.name}</strong>
                   {editable && sameSize(disk, image.table) && (
                     <Button size="sm" variant="quiet" onClick={takeIntoSurvey}>
-                      Take it into the survey
+                      Apply to the survey
                     </Button>
                   )}
                   <Button size="sm" variant="quiet" onClick={close}>
-                    Put it away
+                    Close the image
                   </Button>
                 </p>
                 {!sameSize(disk, image.table) && (
@@ -241,7 +241,7 @@ function ToRunbook({ disk, work, context, editable, planned, onPut }: ToRunbookP
         </>
       ) : (
         <Button disabled={!editable} onClick={onPut}>
-          Put it into the runbook
+          Add to the runbook
         </Button>
       )}
     </p>

@@ -39,7 +39,7 @@ export function PlannedWork({ onTakeOut }: { readonly onTakeOut: (() => void) | 
       )}
       {onTakeOut && (
         <Button size="sm" variant="quiet" onClick={onTakeOut}>
-          Take it out of the plan
+          Remove from the plan
         </Button>
       )}
     </section>

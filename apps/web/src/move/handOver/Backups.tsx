@@ -149,7 +149,7 @@ function KeepDialog({ destination, today, onClose }: DialogProps & { readonly to
       <Field label="Where it is kept">
         {(ids) => <Form.Control {...ids} {...register('place')} required maxLength={300} autoFocus />}
       </Field>
-      <Field label="Kept until" hint={`House practice: ${practice.keepBackupDays} days`}>
+      <Field label="Kept until" hint={`House rule: ${practice.keepBackupDays} days`}>
         {(ids) => <Form.Control {...ids} type="date" {...register('keepUntil')} required />}
       </Field>
     </FormDialog>

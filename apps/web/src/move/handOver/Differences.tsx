@@ -112,9 +112,9 @@ export function Differences({ found, open }: DifferencesProps) {
                       className="btn-plain no-print"
                       disabled={busy}
                       onClick={() => takeBack(group)}
-                      aria-label={`Take back what was said of ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
+                      aria-label={`Withdraw what was said of ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
                     >
-                      Take back
+                      Withdraw
                     </button>
                   )}
                 </li>
@@ -131,7 +131,7 @@ export function Differences({ found, open }: DifferencesProps) {
       {asking && (
         <FormDialog
           title={`${asking.count.toLocaleString('en')} ${asking.kind}${asking.folder === null ? '' : ` in ${asking.folder || 'the top folder'}`}: why?`}
-          action="Keep the reason"
+          action="Save the reason"
           error={error}
           busy={busy}
           onClose={() => setAsking(undefined)}
@@ -149,7 +149,7 @@ export function Differences({ found, open }: DifferencesProps) {
               there first, unless the owner says otherwise.
             </p>
           )}
-          <Field label="The reason, and who says so" hint="It stands in the sheet and in the CSV">
+          <Field label="The reason, and who says so" hint="It is printed on the sheet and in the CSV">
             {(ids) => (
               <Form.Control
                 {...ids}

@@ -178,7 +178,7 @@ export function HandoverNotes() {
           {(ids) => <Form.Control {...ids} as="textarea" rows={2} {...register('openPoints')} />}
         </Field>
         <Button type="submit" disabled={busy}>
-          Keep
+          Save
         </Button>
       </Form>
     </section>

@@ -13,7 +13,7 @@ export function KeptRuler({ from, until }: { readonly from: string; readonly unt
       className="kept-ruler"
       viewBox={`0 0 ${width} 38`}
       role="img"
-      aria-label={`Kept from ${from} until ${until}: ${days} days. After that nothing can be brought back.`}
+      aria-label={`Kept from ${from} until ${until}: ${days} days. After that day nothing can be restored.`}
     >
       <path d={`M6 12H${width - 6}`} />
       <circle cx="6" cy="12" r="4" />

@@ -31,9 +31,9 @@ export function NoteRow({ title, done, onBack, children }: NoteRowProps) {
             type="button"
             className="btn-plain small-print ms-auto no-print"
             onClick={() => void onBack()}
-            aria-label={`Take back: ${title}`}
+            aria-label={`Withdraw: ${title}`}
           >
-            Take back
+            Withdraw
           </button>
         )}
       </div>

@@ -36,7 +36,7 @@ export function Notes() {
     `${mark.by}, ${printInstantIn(zone, mark.at)}`;
   return (
     <section className="sheet">
-      <h2>Ready and seen</h2>
+      <h2>Ready check</h2>
       <Problem error={error} onClose={forgetError} />
       <ul className="check-rows">
         {fromStick && (
@@ -83,7 +83,7 @@ export function Notes() {
         </NoteRow>
         {route && route.writesOver !== 'nothing' && (
           <NoteRow
-            title={`Disk by two marks${written ? `: ${diskMark(written)}` : ''}`}
+            title={`Disk, by serial number and size${written ? `: ${diskMark(written)}` : ''}`}
             done={
               preparation.diskMarks &&
               `…${preparation.diskMarks.serialEnd.slice(-4)}, ${preparation.diskMarks.sizeGigabytes} GB (${stamp(preparation.diskMarks)})`
@@ -91,7 +91,7 @@ export function Notes() {
             onBack={editable ? () => note({ diskMarks: null }) : undefined}
           >
             <WordsForm
-              labels={['End of the serial, four signs or more', 'Size on the label, in GB']}
+              labels={['End of the serial number, four characters or more', 'Size on the label, in GB']}
               disabled={!editable}
               onKeep={([serialEnd = '', size = '']) =>
                 note({ diskMarks: { serialEnd, sizeGigabytes: Number(size.replace(',', '.')) } })

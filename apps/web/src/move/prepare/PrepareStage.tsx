@@ -67,7 +67,7 @@ export function PrepareStage() {
             </p>
           ) : (
             <p>
-              Not made yet. It follows from the route, the survey, what is saved and house practice; it can be
+              Not made yet. It follows from the route, the survey, what is saved and house rules; it can be
               made again at any time without losing a signature.
             </p>
           )}

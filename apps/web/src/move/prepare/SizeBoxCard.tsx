@@ -30,11 +30,11 @@ export function SizeBoxCard({ release }: { readonly release: Release }) {
           !isClosed(move) && (
             <span className="d-flex gap-2">
               <Button size="sm" variant="quiet" disabled={busy} onClick={() => note(wantedBytes)}>
-                Put it into the runbook
+                Add to the runbook
               </Button>
               {kept !== null && (
                 <Button size="sm" variant="quiet" disabled={busy} onClick={() => note(null)}>
-                  Take it out
+                  Remove
                 </Button>
               )}
             </span>

@@ -147,7 +147,7 @@ export function RunbookStage() {
           </ol>
           <EarlierSteps />
           <section className="mt-3">
-            <h2>House practice followed</h2>
+            <h2>House rules followed</h2>
             <p className="small-print">{runbook.practice.join('; ')}.</p>
           </section>
         </section>
@@ -168,10 +168,10 @@ export function RunbookStage() {
       </div>
       {asking?.kind === 'unsign' && (
         <ReasonDialog
-          title={`Take back: ${asking.step.title}`}
+          title={`Withdraw: ${asking.step.title}`}
           label="Why?"
           hint="The first signature and this reason both stay in the history."
-          action="Take back"
+          action="Withdraw"
           error={error}
           onClose={() => setAsking(undefined)}
           onGive={(reason) => change(api.unsignStep, { reason }, { stepId: asking.step.id })}
@@ -181,7 +181,7 @@ export function RunbookStage() {
         <ReasonDialog
           title={`Correct: ${asking.step.title}`}
           label="What was wrong?"
-          hint="The step stays signed; the correction stands in its history and in the log, with your name."
+          hint="The step stays signed. The correction is recorded in its history and in the log, with your name."
           action="Add the correction"
           error={error}
           onClose={() => setAsking(undefined)}

@@ -84,7 +84,7 @@ export function StepRow({
         )}
         {own.length > 0 && state !== 'signed' && (
           <details className="no-print">
-            <summary className="small-print">When it goes wrong</summary>
+            <summary className="small-print">If it goes wrong</summary>
             <ul className="small-print mb-0">
               {own.map(({ id, sign, remedy }) => (
                 <li key={id}>
@@ -116,8 +116,8 @@ export function StepRow({
         )}
         {isOpen && step.kind === 'reconcile' && (
           <span className="soft">
-            signs itself on <Link to={`/moves/${move.reference}/hand-over`}>Hand over</Link>, with the last
-            explanation
+            is signed automatically on <Link to={`/moves/${move.reference}/hand-over`}>Hand over</Link>, with
+            the last explanation
           </span>
         )}
         {isOpen && canWrite && step.kind !== 'sign-off' && step.kind !== 'reconcile' && (
@@ -156,9 +156,9 @@ export function StepRow({
                 type="button"
                 className="btn-plain small-print"
                 onClick={onUnsign}
-                aria-label={`take the start back: ${step.title}`}
+                aria-label={`undo the start: ${step.title}`}
               >
-                take the start back
+                undo the start
               </button>
             )}
           </div>
@@ -215,7 +215,7 @@ function SignedBy({
       )}
       {onUnsign && (
         <button type="button" className="btn-plain small-print no-print" onClick={onUnsign}>
-          Take back
+          Withdraw
         </button>
       )}
       {onCorrect && (

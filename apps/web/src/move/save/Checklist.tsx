@@ -10,7 +10,7 @@ import { FormDialog } from '../../shell/FormDialog';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 
-/** What is easily forgotten: everywhere, by the present system, by each application; gone through line by line. */
+/** What is often forgotten: everywhere, by the present system, by each application; gone through line by line. */
 export function Checklist({ onAdd }: { readonly onAdd: (line: ChecklistLine) => void }) {
   const { view, move, house } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
@@ -24,7 +24,7 @@ export function Checklist({ onAdd }: { readonly onAdd: (line: ChecklistLine) => 
   return (
     <section className="sheet">
       <div className="page-head">
-        <h2>Easily forgotten</h2>
+        <h2>Often forgotten</h2>
         <span className="soft">
           {left.length === 0 ? 'every line is answered' : `${left.length} of ${lines.length} to go through`}
         </span>
@@ -96,7 +96,7 @@ export function Checklist({ onAdd }: { readonly onAdd: (line: ChecklistLine) => 
       {refusing && (
         <FormDialog
           title={`${refusing.name}: not needed`}
-          action="Keep"
+          action="Save"
           error={error}
           busy={busy}
           onClose={() => setRefusing(undefined)}

@@ -123,13 +123,12 @@ export function CopiesTable({ status, onEdit, onRemove, onJoin }: CopiesTablePro
                         variant="plain"
                         className="btn-plain ms-2"
                         onClick={() =>
-                          window.confirm(
-                            'Put all parts together again? Their verified copies no longer count.',
-                          ) && onJoin(part.of)
+                          window.confirm('Join all parts again? Their verified copies no longer count.') &&
+                          onJoin(part.of)
                         }
-                        aria-label={`Put together ${dataSet.name}`}
+                        aria-label={`Join ${dataSet.name}`}
                       >
-                        Put together
+                        Join
                       </Button>
                     )}
                     {onRemove && (

@@ -80,7 +80,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
   return (
     <FormDialog
       title={dataSet.name || 'A data set'}
-      action="Keep"
+      action="Save"
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}
@@ -147,7 +147,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
         <div className="col-4">
           <Field
             label="Only placeholders"
-            hint="files that lie in a cloud"
+            hint="files that are in a cloud"
             error={errors.placeholders?.message}
           >
             {(ids) => <Form.Control {...ids} {...register('placeholders')} inputMode="numeric" />}

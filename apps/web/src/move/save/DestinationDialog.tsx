@@ -54,7 +54,7 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
   return (
     <FormDialog
       title={destination?.name ?? 'A destination'}
-      action="Keep"
+      action="Save"
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}

@@ -67,8 +67,8 @@ export function NamesAndSizes({ destination, check }: NamesAndSizesProps) {
                 }
               >
                 {kept
-                  ? 'Keep this list of names instead'
-                  : `Keep the list of ${printCount(renames.length, 'name')}`}
+                  ? 'Save this list of names instead'
+                  : `Save the list of ${printCount(renames.length, 'name')}`}
               </Button>
             )}
           </div>

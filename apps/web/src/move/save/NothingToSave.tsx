@@ -26,14 +26,14 @@ export function NothingToSave() {
             className="btn-plain"
             onClick={() => void change(api.prepare, { preparation: { nothingToSave: null } })}
           >
-            Take it back
+            Withdraw
           </button>
         )}
       </p>
     );
   return (
     <div className="empty">
-      <p>No data set yet. Go through the owner’s folders and the list of what is easily forgotten.</p>
+      <p>No data set yet. Go through the owner’s folders and the list of what is often forgotten.</p>
       <Problem error={error} />
       {may.write && (
         <details>

@@ -124,7 +124,7 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
             {split.length > 0 && (
               <p className="mb-1">
                 {split.map(({ name }) => name).join(', ')} {split.length === 1 ? 'is' : 'are'} split by
-                folder: each part is a data set of its own, and can be put together again.
+                folder: each part is a data set of its own, and can be joined again.
               </p>
             )}
             {lost.length > 0 && (
@@ -162,10 +162,10 @@ export function PackDialog({ status, onClose }: PackDialogProps) {
       </Modal.Body>
       <Modal.Footer>
         <Button variant="quiet" onClick={onClose} disabled={busy}>
-          Leave it
+          Cancel
         </Button>
         <Button onClick={() => void take()} disabled={!proposal || busy}>
-          Let them take this
+          Apply the packing
         </Button>
       </Modal.Footer>
     </Modal>

@@ -55,7 +55,7 @@ export function DisksDialog({ onClose }: { readonly onClose: () => void }) {
       </Modal.Header>
       <Modal.Body>
         <p className="soft">
-          Read marks off the disk’s own label. A disk is told by two of them: its serial and its size.
+          Read serial number and size off the disk’s own label. A disk is identified by both.
         </p>
         <Problem error={error} />
         {disks.map((disk, index) => (
@@ -70,7 +70,7 @@ export function DisksDialog({ onClose }: { readonly onClose: () => void }) {
       </Modal.Body>
       <Modal.Footer>
         <Button disabled={busy} onClick={() => void keep()}>
-          Keep
+          Save
         </Button>
       </Modal.Footer>
     </Modal>

@@ -38,7 +38,7 @@ export function FactDialog({
   return (
     <FormDialog
       title={label}
-      action="Keep"
+      action="Save"
       error={error}
       busy={busy}
       beside={

@@ -105,7 +105,7 @@ export function SurveyStage() {
       <div>
         {editable && (
           <section className="sheet no-print">
-            <h2>{move.surveys.length === 0 ? 'Take the survey' : 'Take it again'}</h2>
+            <h2>{move.surveys.length === 0 ? 'Run the survey' : 'Run the survey again'}</h2>
             <SurveyIntake
               reference={move.reference}
               onTake={({ text }) => change(api.takeSurvey, { text })}
@@ -146,11 +146,11 @@ export function SurveyStage() {
         )}
         {lastSurvey && (
           <section className="sheet">
-            <h2>Surveys taken</h2>
+            <h2>Surveys</h2>
             <ul className="check-rows">
               {[...move.surveys].reverse().map((survey) => (
                 <li key={survey.importedAt + survey.takenAt}>
-                  <Instant at={survey.takenAt} /> by the {sourceWords[survey.source]}, taken in by {survey.by}
+                  <Instant at={survey.takenAt} /> by the {sourceWords[survey.source]}, imported by {survey.by}
                 </li>
               ))}
             </ul>

@@ -38,8 +38,8 @@ export function SecretDialog({ onKeep, onClose }: SecretDialogProps) {
   });
   return (
     <FormDialog
-      title="Put a secret into the vault"
-      action="Put it in"
+      title="Add a secret to the vault"
+      action="Add"
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}

@@ -66,7 +66,7 @@ export function VaultCard() {
         <span className="soft">{secrets.length === 0 ? '' : `${secrets.length} in the vault`}</span>
         {may.write && (
           <Button size="sm" variant="quiet" className="ms-auto no-print" onClick={() => setDialog('add')}>
-            Put one in
+            Add a secret
           </Button>
         )}
       </div>
@@ -115,7 +115,7 @@ export function VaultCard() {
               </p>
             )}
             <div className="small-print">
-              put in by {secret.by}, <Day at={secret.at} />;{' '}
+              added by {secret.by}, <Day at={secret.at} />;{' '}
               {secret.showings === 0
                 ? 'never shown'
                 : `shown ${secret.showings === 1 ? 'once' : `${secret.showings} times`}, last to ${secret.lastShownTo ?? ''}`}
@@ -131,7 +131,7 @@ export function VaultCard() {
             </button>
           )}
           <button type="button" className="btn-plain" onClick={() => input.current?.click()}>
-            Take from an encrypted file
+            Import from an encrypted file
           </button>
           <input
             ref={input}
@@ -169,8 +169,8 @@ export function VaultCard() {
       )}
       {typeof dialog === 'object' && (
         <PassphraseDialog
-          title={`Take from ${dialog.file.name}`}
-          action="Take them in"
+          title={`Import from ${dialog.file.name}`}
+          action="Import"
           onClose={() => setDialog(undefined)}
           onGiven={async (passphrase) => {
             const sealed = await sealedIn(dialog.file);

@@ -62,7 +62,7 @@ export function bootObstacle(
         path: `/lba/${startLba}`,
         sentence: `A boot-loader partition of ${sectorCount} sectors at sector ${startLba} is ${fits ? `too small or off whole 4 KiB: ${printBytes(leastBytes, 'binary', 0)} are needed` : 'in the place of something else'}.`,
         remedies: [],
-        otherwise: 'Take that choice back, and choose one of the places that are offered.',
+        otherwise: 'Withdraw that choice, and choose one of the places that are offered.',
       },
     ];
   });

@@ -55,7 +55,7 @@ export function efiObstacle(
       path: `/lba/${made.startLba}`,
       sentence: `An EFI system partition of ${made.sectorCount} sectors at sector ${made.startLba} is ${fits ? `off whole MiB, or smaller than ${needed}` : 'in the place of something else'}: it is not made.`,
       remedies: [],
-      otherwise: 'Take that choice back, and choose one of the places that are offered.',
+      otherwise: 'Withdraw that choice, and choose one of the places that are offered.',
     };
   }
   if (there.some(({ sectorCount }) => sectorCount * sectorSizeBytes >= least)) return undefined;

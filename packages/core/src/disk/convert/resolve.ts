@@ -45,7 +45,7 @@ export function resolve(table: PartitionTable, resolutions: readonly Resolution[
         const why =
           Number.isSafeInteger(bySectors) && bySectors > 0
             ? whyNotShrunk(partition, bySectors, table)
-            : 'Give a whole number of sectors to take away.';
+            : 'Give a whole number of sectors to remove.';
         if (why !== undefined) refuse('cannot-shrink', partition.number, why);
         else {
           change(partition.number, (one) => ({ ...one, sectorCount: one.sectorCount - bySectors }));

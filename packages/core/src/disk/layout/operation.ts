@@ -121,7 +121,7 @@ export function describeOperation(
       return {
         ...operation,
         title: `Shrink ${short}`,
-        sentence: `Shrink ${name} by ${size(taken)}, to ${size(operation.toSectors)}: in a shrink dialog type ${type} (MiB to take away).${tool(partition)}`,
+        sentence: `Shrink ${name} by ${size(taken)}, to ${size(operation.toSectors)}: in a shrink dialog type ${type} (MiB to remove).${tool(partition)}`,
         amountBytes: taken * sectorSizeBytes,
         typeMebibytes: type,
         minutes: 5 + moved(Math.min(taken * sectorSizeBytes, (partition?.usedBytes ?? 0) / 4)),

@@ -13,7 +13,7 @@ import { planSplit } from './planSplit';
 /**
  * Plans the operations that bring a disk to a goal, with the least risk and then the fewest bytes moved
  * (decision 0016 says how, and why it is right).
- * @returns the plan, or what stands in the way and what would change that
+ * @returns the plan, or what is in the way and what would change that
  */
 export function planLayout(
   table: PartitionTable,

@@ -6,7 +6,7 @@ import type { Move } from '../move';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 /**
- * Lets a move depart from house practice in one setting, with a reason; the house’s own answer takes
+ * Lets a move depart from house rules in one setting, with a reason; the house’s own answer takes
  * the departure back.
  */
 export function depart(
@@ -28,7 +28,7 @@ export function depart(
   if (practice[setting] === value)
     return changed({ ...move, departures: rest }, 'practice-followed', `${said}, as the house does.`);
   if (reason.trim() === '')
-    return fail('reason-needed', '/reason', 'Say why this move departs from house practice.');
+    return fail('reason-needed', '/reason', 'Say why this move makes an exception from the house rules.');
   return changed(
     { ...move, departures: [...rest, { setting, value, reason: reason.trim(), at: now, by: actor.name }] },
     'practice-departed',

@@ -41,7 +41,7 @@ const workTitles = {
 
 /**
  * Plans work on a disk's table, or takes the plan out. Refused for another disk than the route's, a disk not
- * told by two marks, a partition that is to be kept, and data without the copies that are asked for.
+ * told by serial number and size, a partition that is to be kept, and data without the copies that are asked for.
  */
 export function planDisk(
   move: Move,
@@ -53,7 +53,7 @@ export function planDisk(
   if (move.plan && lineCrossed(move.plan.runbook, move.signatures))
     return fail('line-crossed', '', 'The Line has been crossed: the plan for the disk stays as it is.');
   if (asked.work === null)
-    return changed({ ...move, diskPlan: null }, 'disk-unplanned', 'Work on the disk taken out of the plan.');
+    return changed({ ...move, diskPlan: null }, 'disk-unplanned', 'Work on the disk removed from the plan.');
   const disk = valueOf(move.facts, 'disks')?.find(({ name }) => name === asked.disk);
   if (!disk) return fail('no-such-disk', '/disk', `There is no disk ${asked.disk} in the survey.`);
   const planned = guardedDiskWork(disk, asked.work, diskWorkContext(move, context));

@@ -26,7 +26,7 @@ export function sameList(
 
 /**
  * Notes that a list of files was recorded; it takes the place of the one of its kind before. A list
- * of the data as it lies on the device also sets the data set's counts. Verified copies count on only when the new
+ * of the data as it is on the device also sets the data set's counts. Verified copies count on only when the new
  * list is of the same content.
  */
 export function recordFileList(
@@ -48,7 +48,7 @@ export function recordFileList(
     return fail(
       'no-such-copy',
       '/destinationId',
-      'That destination does not take that data set: let it take it first.',
+      'That destination does not take that data set: choose that first.',
     );
   const stamped: FileListHead = { ...head, at: now, by: actor.name };
   const fileLists = [...move.fileLists.filter((list) => !sameList(list, head)), stamped];
@@ -127,7 +127,7 @@ export function recordCheck(
     return fail(
       'no-such-copy',
       '/dataSetId',
-      'That destination does not take that data set: let it take it first.',
+      'That destination does not take that data set: choose that first.',
     );
   const other = (entry: { readonly dataSetId: string; readonly destinationId: string }) =>
     entry.dataSetId !== dataSetId || entry.destinationId !== destinationId;

@@ -43,7 +43,7 @@ export function keepRenames(
     return fail(
       'no-such-copy',
       '/dataSetId',
-      'That destination does not take that data set: let it take it first.',
+      'That destination does not take that data set: choose that first.',
     );
   const others = move.renames.filter(
     (entry) => entry.dataSetId !== dataSetId || entry.destinationId !== destinationId,

@@ -21,7 +21,7 @@ const titles: Record<keyof Preparation, string> = {
   stick: 'Installer stick',
   licence: 'Licence',
   recoveryKey: 'Recovery key',
-  diskMarks: 'Disk marks',
+  diskMarks: 'Serial number and size of the disk',
   power: 'Power',
   networkDriver: 'Network driver',
   nothingToSave: 'Nothing to save',
@@ -55,7 +55,7 @@ export function prepare(move: Move, patch: PreparationPatch, context: CommandCon
   if (patch.holdUntil != null && patch.holdUntil <= todayOf(context))
     return fail('hold-is-over', '/preparation/holdUntil', 'A hold ends on a day that is still to come.');
   const keys = Object.keys(patch).filter((key): key is keyof Preparation => key in titles);
-  const what = keys.map((key) => `${titles[key]} ${patch[key] === null ? 'taken back' : 'noted'}`).join(', ');
+  const what = keys.map((key) => `${titles[key]} ${patch[key] === null ? 'withdrawn' : 'noted'}`).join(', ');
   return changed({ ...move, preparation: preparation.value }, 'prepared', `${what || 'Nothing changed'}.`);
 }
 

@@ -38,7 +38,7 @@ function prune(move: Move): Move {
 function doubled(items: readonly { readonly id: string }[], path: string): Problem[] {
   return items.flatMap(({ id }, index) =>
     items.findIndex((other) => other.id === id) < index
-      ? [{ code: 'doubled-id', path: `${path}/${index}/id`, sentence: `“${id}” stands twice.` }]
+      ? [{ code: 'doubled-id', path: `${path}/${index}/id`, sentence: `“${id}” is listed twice.` }]
       : [],
   );
 }
@@ -193,7 +193,7 @@ export function tickCopy(
     return fail(
       'no-such-copy',
       '/dataSetId',
-      'That destination does not take that data set: let it take it first.',
+      'That destination does not take that data set: choose that first.',
     );
   const others = move.copies.filter(
     (copy) => copy.dataSetId !== dataSet.id || copy.destinationId !== destination.id,

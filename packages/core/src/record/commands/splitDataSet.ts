@@ -27,8 +27,7 @@ export function splitDataSet(
   const whole = move.dataSets.find(({ id }) => id === dataSetId);
   if (!whole)
     return fail('no-such-data-set', '/dataSetId', 'The move has no such data set: reload the page.');
-  if (whole.part)
-    return fail('a-part', '/dataSetId', `${whole.name} is a part already: put it together first.`);
+  if (whole.part) return fail('a-part', '/dataSetId', `${whole.name} is a part already: join it first.`);
   const sum = (of: (part: SplitPart) => number) => parts.reduce((total, part) => total + of(part), 0);
   if (
     parts.length < 2 ||

@@ -253,7 +253,7 @@ export function unsignStep(
   const { runbook } = move.plan;
   if (standingOf(move.signatures, stepId).state === 'open')
     return fail('step-conflict', '/stepId', `“${step.title}” is not signed.`);
-  if (reason.trim() === '') return fail('reason-needed', '/reason', 'Say why the signature is taken back.');
+  if (reason.trim() === '') return fail('reason-needed', '/reason', 'Say why the signature is withdrawn.');
   if (
     step.destructive &&
     (isSigned(move.signatures, stepId) || standingOf(move.signatures, stepId).last?.crossing)
@@ -261,7 +261,7 @@ export function unsignStep(
     return fail(
       'line-crossed',
       '/stepId',
-      `Nothing takes “${step.title}” back: what it erased is gone. Add a correction that says what was wrong.`,
+      `The signature of “${step.title}” cannot be withdrawn: what the step erased is gone. Add a correction that says what was wrong.`,
     );
   if (lineCrossed(runbook, move.signatures) && index < (runbook.lineIndex ?? 0))
     return fail(
@@ -277,7 +277,7 @@ export function unsignStep(
     return fail(
       'later-step-signed',
       '/stepId',
-      `“${laterSigned.title}” comes after it: take that back first.`,
+      `“${laterSigned.title}” comes after this step: withdraw that signature first.`,
     );
   const undone = step.effects.flatMap((effect) =>
     effect.kind === 'verified-copy'
@@ -290,7 +290,7 @@ export function unsignStep(
   return changed(
     { ...withLine(move, step, 'unsign', context, null, reason.trim()), copies },
     'step-unsigned',
-    `${step.title}: signature taken back: ${reason.trim()}`,
+    `${step.title}: signature withdrawn: ${reason.trim()}`,
   );
 }
 

@@ -36,7 +36,7 @@ export function takeSurvey(
       ],
     },
     'survey-taken',
-    `Survey of ${printInstantIn(practice.timeZone, survey.takenAt)} taken: ${changes.length} fact${changes.length === 1 ? '' : 's'} new or changed.`,
+    `Survey of ${printInstantIn(practice.timeZone, survey.takenAt)} applied: ${changes.length} fact${changes.length === 1 ? '' : 's'} new or changed.`,
   );
 }
 

@@ -42,7 +42,7 @@ export function takeRow(move: Move, row: ListRow, { actor, now, catalogue }: Com
   return changed(
     { ...move, owner, site, dueOn, facts },
     'list-taken',
-    `Row of a list taken: ${changes.size} fact${changes.size === 1 ? '' : 's'} new or changed.`,
+    `Row of a list applied: ${changes.size} fact${changes.size === 1 ? '' : 's'} new or changed.`,
   );
 }
 

@@ -12,7 +12,7 @@ const holdIsAStopgap: RouteRule = {
           `${releaseTitle(present)} still gets fixes for ${left} days, until ${supportedUntil(present) ?? 'further notice'}.`,
         )
       : allows(
-          `${releaseTitle(present)} has had no fixes for ${-left} days: only off the network, and only until a date.`,
+          `${releaseTitle(present)} has had no security updates for ${-left} days: only off the network, and only until a date.`,
         );
   },
 };

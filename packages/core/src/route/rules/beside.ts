@@ -28,7 +28,7 @@ export const roomBeside: RouteRule = {
     if (disks === undefined) return unknown('disks', `the second system needs ${printBothUnits(needed)}`);
     const disk = systemDisk(disks);
     const free = disk ? largestFreeRunBytes(disk) : 0;
-    if (free >= needed) return allows(hasOf(free, needed, 'lie free in one run;'));
+    if (free >= needed) return allows(hasOf(free, needed, 'are free in one run;'));
     const shrinkable = disk && shrinkableBytes(disk);
     if (shrinkable === undefined)
       return undecided(

@@ -101,6 +101,6 @@ export const dataApart: RouteRule = {
         'Whether a partition holds only data is not known.',
         'Mark what each partition of the system disk is for.',
       );
-    return excludes('No partition holds only data: everything lies on the system partition.');
+    return excludes('No partition holds only data: everything is on the system partition.');
   },
 };

@@ -10,8 +10,8 @@ export const stillSupported: RouteRule = {
     const until = supportedUntil(release);
     if (until === null) return allows(`${releaseTitle(release)} gets fixes without an end date.`);
     return supportDaysLeft(release, context.today) >= 0
-      ? allows(`${releaseTitle(release)} gets fixes until ${until}.`)
-      : excludes(`${releaseTitle(release)} has had no fixes since ${until}.`);
+      ? allows(`${releaseTitle(release)} gets security updates until ${until}.`)
+      : excludes(`${releaseTitle(release)} has had no security updates since ${until}.`);
   },
 };
 

@@ -13,7 +13,7 @@ export const shrinkSystem: StepMaker = ({ release, practice }) => {
   return [
     {
       title: `Shrink the system partition by ${printBothUnits(bytes, practice.spokenGigabyte)}, from inside the running system`,
-      why: `In the shrink dialog type ${mebibytes}: it asks for the amount to take away, in MiB.`,
+      why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
       success: 'One run of free space of that size stands behind the system partition.',
       caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       troubles: ['cannot-shrink', 'power-lost'],
@@ -31,7 +31,7 @@ export const installBeside: StepMaker = ({ release, practice }) =>
     ? [
         {
           title: `Install ${releaseTitle(release)} into the free space`,
-          why: `Only the free run is taken. House practice: ${efiWords[practice.efiPartition]}. ${release.restarts} restarts are normal.`,
+          why: `Only the free run is taken. House rule: ${efiWords[practice.efiPartition]}. ${release.restarts} restarts are normal.`,
           success: 'The installer names the free space and no partition that is there.',
           caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           extraWaiting: release.installMinutes,
@@ -71,7 +71,7 @@ export const bootMenu: StepMaker = ({ route }) => [
 export const isolateOldSystem: StepMaker = ({ present }) => [
   {
     title: `Isolate the old system${present ? ` (${releaseTitle(present)})` : ''}: no network when it is started`,
-    why: 'It still has no fixes: it is there for what cannot be done otherwise.',
+    why: 'It still has no security updates: it is there for what cannot be done otherwise.',
     success: 'Started once, it reaches no network; a note on its desktop says why.',
     caution: 'A system without fixes on a network endangers the others.',
   },
@@ -84,7 +84,8 @@ export const wipeOldDisk: StepMaker = (input) => {
       title: `Wipe the old disk${disk ? ` ${diskMark(disk)}` : ''}`,
       why: 'Personal data must not leave with the device.',
       success: 'The wipe has run to its end, and its method is noted on Prepare.',
-      caution: 'Not before the owner has worked on the new device and misses nothing. Both marks again.',
+      caution:
+        'Not before the owner has worked on the new device and misses nothing. Serial number and size again.',
       destructive: true,
       // Where the data went is stated at the gate; this takes away the original.
       effects: erased(input),

@@ -51,7 +51,7 @@ export const makeInstallerPartition: StepMaker = ({ release }) =>
 export const startFromPartition: StepMaker = ({ model }) => [
   {
     title: `Start the loader with the firmware’s “boot from file”: set-up key ${bootKeys(model).setup}`,
-    why: 'The installer lies on the disk; no stick is needed.',
+    why: 'The installer is on the disk; no stick is needed.',
     success: 'The installer’s first page, in the language that was planned.',
     troubles: ['stick-not-offered', 'black-screen'],
   },

@@ -63,7 +63,7 @@ export const eraseDisk: StepMaker = (input) => {
   const { partitioning } = input.practice;
   const what = disk
     ? `disk ${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}`
-    : 'the disk with the two marks noted';
+    : 'the disk with the serial number and size noted';
   return [
     {
       title: `Erase every partition on ${what}`,
@@ -72,7 +72,7 @@ export const eraseDisk: StepMaker = (input) => {
           ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
           : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}${plannedLayout(input)}`,
       success: 'The installer shows one run of free space of the disk’s full size.',
-      caution: 'Both marks again, on the installer’s own page, before the key is pressed.',
+      caution: 'Serial number and size again, on the installer’s own page, before the key is pressed.',
       destructive: true,
       effects: erased(input),
       troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
@@ -130,7 +130,7 @@ export const makeDataPartition: StepMaker = ({ practice, release, facts, route, 
   return [
     {
       title: 'Make a data partition of its own',
-      why: `House practice keeps data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, practice.spokenGigabyte)},` : ''} to data.`,
+      why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, practice.spokenGigabyte)},` : ''} to data.`,
       success: 'The disk page shows system and data, each with its label.',
       troubles: ['cannot-shrink'],
     },

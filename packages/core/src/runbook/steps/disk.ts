@@ -77,7 +77,8 @@ export const convertScheme: StepMaker = ({ diskWork }) => {
       title: `Convert disk ${diskMark(plan.disk)} from ${plan.before.scheme.toUpperCase()} to ${schemeNames[target]}`,
       why: `Contents stay where they are, to the byte. ${rest.map(({ sentence }) => sentence).join(' ')} Step one of three: boot files and firmware follow, or it does not start.`,
       success: `The disk page says ${schemeNames[target]}, and every partition begins where it did.`,
-      caution: 'Both marks again. If the power fails, write the undo capsule back and begin anew.',
+      caution:
+        'Serial number and size again. If the power fails, write the undo capsule back and begin anew.',
       extraWaiting: waitOf(minutes),
       destructive: true,
       troubles: ['wrong-scheme', 'power-lost', 'does-not-start'],

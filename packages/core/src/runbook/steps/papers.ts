@@ -16,7 +16,7 @@ export const recordConsents: StepMaker = ({ route, waivers, release }) => {
       title: `Have the ${route.consent.join(' and the ')} agree in writing`,
       why:
         waived.length === 0
-          ? 'What is lost and not promised any more stands on the paper.'
+          ? 'What is lost and not promised any more is on the paper.'
           : `Waived one by one: ${waived.join('; ')}`,
       success: 'Both signers, and where the paper is kept, are noted on Prepare.',
     },
@@ -61,7 +61,7 @@ export const shimToDisk: StepMaker = ({ model }) => [
   {
     title: 'Put the boot shim onto the disk’s EFI system partition, and make it the default',
     why: `Until then every start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
-    success: 'The device starts by itself with the stick taken out.',
+    success: 'The device starts by itself without the stick.',
     troubles: ['shim-not-chosen'],
   },
 ];
@@ -83,7 +83,7 @@ export const pairDevice: StepMaker = ({ preparation: { replacement } }) => [
     title: replacement
       ? `Set up ${replacement.maker} ${replacement.model}, ${replacement.serial}`
       : 'Name the new device and set it up',
-    why: 'The pair of old and new stands in the record.',
+    why: 'The pair of old and new is in the record.',
     success: 'The owner’s account signs in; the serial is noted on Prepare.',
   },
 ];
@@ -103,7 +103,7 @@ export const moveData: StepMaker = ({ dataSets, destinations, route }) => {
 
 export const disposal: StepMaker = () => [
   {
-    title: 'Let the old device leave by local rules',
+    title: 'Dispose of the old device by local rules',
     why: 'Batteries, screens and boards do not go into the bin.',
     success: 'Who took it, and how, is noted on Prepare.',
     caution: 'A swollen battery: do not open, do not press; qualified people take it.',

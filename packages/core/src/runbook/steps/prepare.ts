@@ -93,7 +93,7 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
         ? `Put the drivers for ${attached.join(', ')} on a second stick`
         : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
       why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
-      success: 'The drivers’ files lie on a stick that is not the installer.',
+      success: 'The drivers’ files are on a stick that is not the installer.',
       troubles: ['no-network'],
     },
   ];
@@ -156,7 +156,7 @@ export const otherDisks: StepMaker = ({ facts, practice, route }) => {
         {
           title: `Label the other disk${others.length === 1 ? '' : 's'} do not touch: ${list}`,
           why: 'Two disks look alike in a list; serial and size do not.',
-          success: 'A note with both marks of every disk lies beside the keyboard.',
+          success: 'A note with serial number and size of every disk is beside the keyboard.',
         },
       ];
 };
@@ -166,12 +166,12 @@ export const identifyDisk: StepMaker = ({ facts, route }) => {
   return [
     {
       title: disk
-        ? `Identify disk ${diskMark(disk)} by two marks`
-        : 'Identify the disk that is to be written, by two marks',
+        ? `Identify disk ${diskMark(disk)} by serial number and size`
+        : 'Identify the disk that is to be written, by serial number and size',
       why: disk
         ? `Serial ${disk.serial ?? 'unknown'}, ${printBytes(diskBytes(disk), 'decimal')}. Never by its number in a list.`
         : 'It could not be told from the survey.',
-      success: 'Both marks are typed on Prepare and agree with the survey.',
+      success: 'Serial number and size are typed on Prepare and agree with the survey.',
     },
   ];
 };

@@ -17,7 +17,7 @@ function otherAccounts(accounts: readonly string[] | undefined): string {
 
 export const forgotten: StepMaker = ({ facts }) => [
   {
-    title: 'Go through the easily forgotten with the owner',
+    title: 'Go through what is often forgotten with the owner',
     why: `It is missed weeks later: ${forgottenThings
       .slice(0, 5)
       .map(({ name }) => name.toLowerCase())
@@ -88,7 +88,7 @@ export const fullImage: StepMaker = ({ practice, destinations, facts }) => {
   return [
     {
       title: `Make a full image of the disk on ${first.name}`,
-      why: `House practice keeps image and files. ${printBothUnits(usedBytes(disk), practice.spokenGigabyte)} are in use.`,
+      why: `The house rules keep image and files. ${printBothUnits(usedBytes(disk), practice.spokenGigabyte)} are in use.`,
       success: 'The image ends without unread sectors, and opens.',
       caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
       troubles: ['backup-drive-fails'],
@@ -109,7 +109,7 @@ export const endDate: StepMaker = () => [
   {
     title: 'Sign for the hold and its last day',
     why: 'A hold without a date is forgotten; a lead answers for it.',
-    success: 'The date stands in the move and on the label.',
+    success: 'The date is in the move and on the label.',
     requiresLead: true,
   },
 ];

@@ -17,7 +17,7 @@ const accountWords = {
 export const firstStart: StepMaker = ({ practice, release }) => [
   {
     title: `First start: region, keyboard, ${accountWords[practice.account]}`,
-    why: `House practice: ${practice.networkDuringSetup} during set-up, privacy switches off unless wanted${practice.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && practice.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
+    why: `House rule: ${practice.networkDuringSetup} during set-up, privacy switches off unless wanted${practice.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && practice.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
     success: 'The desktop.',
     caution:
       'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
@@ -39,7 +39,7 @@ export const optionalUpdates: StepMaker = ({ practice }) =>
     ? [
         {
           title: 'Take the optional driver updates',
-          why: 'House practice takes them.',
+          why: 'The house rules take them.',
           success: 'None is offered any more, and the device still starts.',
         },
       ]
@@ -155,7 +155,7 @@ export const encrypt: StepMaker = ({ practice }) =>
     ? [
         {
           title: 'Switch device encryption on and record the recovery key',
-          why: 'House practice encrypts after the restore.',
+          why: 'The house rules encrypt after the restore.',
           success: 'The page says encrypted, and where the new key is kept is noted.',
           caution: 'Only this disk, unless the others are meant too.',
         },
@@ -176,7 +176,7 @@ export const bootOrderBack: StepMaker = ({ practice }) =>
         {
           title: 'Put the boot order back',
           why: 'Else any stick left in starts first.',
-          success: 'The disk stands first on the boot page.',
+          success: 'The disk is first on the boot page.',
         },
       ]
     : [];
@@ -190,7 +190,7 @@ export const reconcile: StepMaker = ({ dataSets }) =>
           why: `${printCount(
             dataSets.reduce((sum, { fileCount }) => sum + fileCount, 0),
             'file',
-          )} before: each is there again, or stands on the list with its reason.`,
+          )} before: each is there again, or is on the list with its reason.`,
           success: 'Every data set on Hand over is equal or explained.',
           troubles: ['checksum-differs'],
         },
