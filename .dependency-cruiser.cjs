@@ -33,11 +33,11 @@ module.exports = {
     {
       name: 'core-is-pure',
       comment:
-        'Core knows no framework, no I/O and no other room; Zod, date-fns, picomatch, crc-32 and canonicalize are its only dependencies.',
+        'Core knows no framework, no I/O and no other room; Zod, date-fns, picomatch, crc-32, canonicalize and jsonc-parser are its only dependencies.',
       severity: 'error',
       from: { path: '^packages/core/src' },
       to: {
-        path: '^(apps|packages/(contract|demo))|node_modules/(?!zod|date-fns|@date-fns|picomatch|crc-32|canonicalize)',
+        path: '^(apps|packages/(contract|demo))|node_modules/(?!zod|date-fns|@date-fns|picomatch|crc-32|canonicalize|jsonc-parser)',
         dependencyTypesNot: ['type-only'],
       },
     },
@@ -64,6 +64,20 @@ module.exports = {
       severity: 'error',
       from: { path: '^apps/server' },
       to: { path: '^apps/web' },
+    },
+    {
+      name: 'web-ground-floor-knows-no-view',
+      comment: 'What every view uses knows none of them.',
+      severity: 'error',
+      from: { path: '^apps/web/src/(api|shell|workers)/' },
+      to: { path: '^apps/web/src/(?!(api|shell|workers)/)' },
+    },
+    {
+      name: 'http-knows-no-room',
+      comment: 'How requests are served knows nothing of what they ask for.',
+      severity: 'error',
+      from: { path: '^apps/server/src/http/' },
+      to: { path: '^apps/server/src/(accounts|drives|files|house|log|moves|paper|seed|today|vault)/' },
     },
     {
       name: 'entities-stay-in-their-folder',

@@ -26,7 +26,7 @@ import {
   sliceOut,
   writeFiles,
   writeInto,
-} from '../packages/core/test/diskTools';
+} from '../packages/core/test/fixtures/diskTools';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { click, fetchJson, fill, pick, sees, textOf } from './lib/page';

@@ -9,7 +9,7 @@ import { DatabaseModule } from './database/database.module';
 import { dataSourceOptions } from './database/dataSource';
 import { HealthModule } from './health/health.module';
 import { HouseModule } from './house/house.module';
-import { AccessGuard } from './http/access.guard';
+import { AccessGuard } from './accounts/access.guard';
 import { BodyInterceptor } from './http/body.interceptor';
 import { ProblemFilter } from './http/problem.filter';
 import { DrivesModule } from './drives/drives.module';

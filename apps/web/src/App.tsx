@@ -2,7 +2,7 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { SWRConfig } from 'swr';
 import { isProblem } from './api/call';
 import { Opening } from './shell/Opening';
-import { Shell } from './shell/Shell';
+import { Shell } from './Shell';
 import { RouteFault } from './shell/RouteFault';
 
 /** Every view is a script of its own, fetched when it is first opened. */

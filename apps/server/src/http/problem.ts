@@ -26,7 +26,7 @@ export function busy(): ProblemError {
 }
 
 /** The status for several problems: by the first one's code. */
-export function statusFor(problems: readonly Problem[]): number {
+function statusFor(problems: readonly Problem[]): number {
   return problems[0] ? statusOf(problems[0].code) : 422;
 }
 

@@ -15,7 +15,7 @@ import { z } from 'zod';
 import { ProblemError, refuse } from './problem';
 import { refuseUnwritable } from './text';
 
-export const endpointKey = 'ulvane:endpoint';
+const endpointKey = 'ulvane:endpoint';
 
 /** Who acts, as the session or the API token says. */
 export type ActorOfRequest = { readonly id: string; readonly name: string; readonly role: Role };

@@ -2,7 +2,7 @@ import type { PackedList } from '@ulvane/core/manifest';
 import type { Problem } from '@ulvane/core/outcome';
 import { transfer } from 'comlink';
 import type { FilesWork } from '../workers/files.worker';
-import { buffersOf } from './buffersOf';
+import { buffersOf } from '../workers/buffersOf';
 import { withFilesWork } from './filesWork';
 
 export type ListsCompared = ReturnType<FilesWork['compare']>;

@@ -41,7 +41,7 @@ import { type Outcome, type Problem, formulaCell } from '@ulvane/core/outcome';
 import { expose, transfer } from 'comlink';
 import { createSHA256 } from 'hash-wasm';
 import Papa from 'papaparse';
-import { buffersOf } from '../files/buffersOf';
+import { buffersOf } from './buffersOf';
 
 export type ListReading =
   | {

@@ -1,8 +1,8 @@
 /** What is copied where, whether it fits, how it was checked, how long it is kept. */
-export { ShapeCounter, clusterOf, clusterSizes, neededOn } from './allocation';
-export { type CopyCheck } from './check';
-export { type CopiesOfDataSet, type CountedCopy, copiesOf, countingCopies } from './copies';
-export { copyTime, sourceMedium } from './copyTime';
+export { ShapeCounter, clusterOf, clusterSizes, neededOn } from './destinations/allocation';
+export { type CopyCheck } from './copies/check';
+export { type CopiesOfDataSet, type CountedCopy, copiesOf, countingCopies } from './copies/copies';
+export { copyTime, sourceMedium } from './copies/copyTime';
 export {
   type Copy,
   type DataSet,
@@ -12,24 +12,30 @@ export {
   dataSetKinds,
   linkClasses,
   mediumClasses,
-} from './dataSet';
-export { type Drive, DriveSchema, contentOn, driveHealths, freeOn } from './drive';
-export { type FileFit, checkFiles } from './fileFit';
-export { type FileListHead, type FileListRole, fileListRoles, fileListSources, listOf } from './fileListHead';
-export { fitOf } from './fit';
-export { type TreeNode, folderTree, liesIn, placesTest } from './folderTree';
-export { type ChecklistLine, checklistOf, forgottenThings } from './forgotten';
-export { copyGrades, countGrades, describeGrade, gradeOf } from './grade';
-export { type MeasuredCopy, MeasuredCopySchema, learntCopyTime, learntSentence } from './measuredCopy';
-export { faultOfName, foldedName, legalName } from './nameRules';
-export { type NextOnSave, nextOnSave } from './nextOnSave';
-export { type Packing, type Parcel, type Shelf, pack } from './pack';
-export { type PackHelp, emptyShelf, packHelp, soldSizes } from './packHelp';
-export { proposeDataSets, slugOf, usedPartitions } from './proposals';
-export { RenameSchema, planRenames, renameBack, renamer } from './renames';
-export { RetentionSchema, nextWipe, retentionSentence } from './retention';
-export { isSameDevice } from './sameDrive';
-export { type FlowBox, type SaveFlow, saveFlow } from './saveFlow';
-export { riskOf } from './scope';
-export { scopeNotices } from './scopeNotices';
-export { raised, upcaseTable } from './upcase';
+} from './scope/dataSet';
+export { type Drive, DriveSchema, contentOn, driveHealths, freeOn } from './destinations/drive';
+export { type FileFit, checkFiles } from './destinations/fileFit';
+export {
+  type FileListHead,
+  type FileListRole,
+  fileListRoles,
+  fileListSources,
+  listOf,
+} from './copies/fileListHead';
+export { fitOf } from './destinations/fit';
+export { type TreeNode, folderTree, liesIn, placesTest } from './scope/folderTree';
+export { type ChecklistLine, checklistOf, forgottenThings } from './scope/forgotten';
+export { copyGrades, countGrades, describeGrade, gradeOf } from './copies/grade';
+export { type MeasuredCopy, MeasuredCopySchema, learntCopyTime, learntSentence } from './copies/measuredCopy';
+export { faultOfName, foldedName, legalName } from './destinations/nameRules';
+export { type NextOnSave, nextOnSave } from './copies/nextOnSave';
+export { type Packing, type Parcel, type Shelf, pack } from './packing/pack';
+export { type PackHelp, emptyShelf, packHelp, soldSizes } from './packing/packHelp';
+export { proposeDataSets, slugOf, usedPartitions } from './scope/proposals';
+export { RenameSchema, planRenames, renameBack, renamer } from './destinations/renames';
+export { RetentionSchema, nextWipe, retentionSentence } from './keeping/retention';
+export { isSameDevice } from './destinations/sameDrive';
+export { type FlowBox, type SaveFlow, saveFlow } from './copies/saveFlow';
+export { riskOf } from './scope/scope';
+export { scopeNotices } from './scope/scopeNotices';
+export { raised, upcaseTable } from './destinations/upcase';

@@ -1,7 +1,7 @@
 import { parse, printParseErrorCode, type ParseError } from 'jsonc-parser';
 
 /** Where JSON stops being well-formed. */
-export type BrokenJson = {
+type BrokenJson = {
   /** The text only breaks off: more of it would be well-formed. */
   readonly breaksOff: boolean;
   /** From 1. */

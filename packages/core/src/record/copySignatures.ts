@@ -1,4 +1,4 @@
-import { countGrades } from '../backup/grade';
+import { countGrades } from '../backup/copies/grade';
 import { minutesBetween } from '../quantity/day';
 import type { Signature } from '../runbook/signature';
 import { isSigned, standingOf } from '../runbook/signature';

@@ -1,4 +1,4 @@
-import type { DataSet } from '../backup/dataSet';
+import type { DataSet } from '../backup/scope/dataSet';
 import { printCount } from '../quantity/count';
 import { accountFor } from './handover';
 import type { Move } from './move';

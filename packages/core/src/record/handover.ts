@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { DataSet } from '../backup/dataSet';
-import { listOf, type FileListHead } from '../backup/fileListHead';
+import type { DataSet } from '../backup/scope/dataSet';
+import { listOf, type FileListHead } from '../backup/copies/fileListHead';
 import type { Reconciled } from './reconciled';
 import { InstantSchema } from '../quantity/daySchema';
 

@@ -1,4 +1,4 @@
-import { describeGrade } from '../backup/grade';
+import { describeGrade } from '../backup/copies/grade';
 import { findRelease, releaseTitle } from '../catalogue/find';
 import { printBothUnits } from '../quantity/bytes';
 import { dayIn, printInstantIn } from '../quantity/localTime';

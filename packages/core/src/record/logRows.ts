@@ -1,4 +1,4 @@
-import { proofs } from '../backup/grade';
+import { proofs } from '../backup/copies/grade';
 import type { ChainLine } from './chain';
 import type { Stage } from './stage';
 

@@ -1,5 +1,5 @@
-import { sourceMedium } from '../backup/copyTime';
-import type { MeasuredCopy } from '../backup/measuredCopy';
+import { sourceMedium } from '../backup/copies/copyTime';
+import type { MeasuredCopy } from '../backup/copies/measuredCopy';
 import { standingOf } from '../runbook/signature';
 import { systemDisk } from '../survey/disk';
 import { valueOf } from '../survey/facts';

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { FailedCheckSchema } from '../backup/check';
-import { CopySchema, DataSetSchema, DestinationSchema } from '../backup/dataSet';
-import { FileListHeadSchema } from '../backup/fileListHead';
-import { NotNeededSchema } from '../backup/forgotten';
-import { RenameSchema } from '../backup/renames';
-import { RetentionSchema } from '../backup/retention';
+import { FailedCheckSchema } from '../backup/copies/check';
+import { CopySchema, DataSetSchema, DestinationSchema } from '../backup/scope/dataSet';
+import { FileListHeadSchema } from '../backup/copies/fileListHead';
+import { NotNeededSchema } from '../backup/scope/forgotten';
+import { RenameSchema } from '../backup/destinations/renames';
+import { RetentionSchema } from '../backup/keeping/retention';
 import { bringingIds } from '../catalogue/catalogue';
 import { requirementKinds } from '../catalogue/requirement';
 import { DepartureSchema } from '../practice/practice';

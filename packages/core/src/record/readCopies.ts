@@ -1,5 +1,5 @@
-import { copiesOf, countingCopies, type CopiesOfDataSet } from '../backup/copies';
-import type { Copy } from '../backup/dataSet';
+import { copiesOf, countingCopies, type CopiesOfDataSet } from '../backup/copies/copies';
+import type { Copy } from '../backup/scope/dataSet';
 import type { Practice } from '../practice/practice';
 import { routes } from '../route/catalogueOfRoutes';
 import { uncountedOf } from '../runbook/custody';

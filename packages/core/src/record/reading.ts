@@ -1,4 +1,4 @@
-import type { MeasuredCopy } from '../backup/measuredCopy';
+import type { MeasuredCopy } from '../backup/copies/measuredCopy';
 import type { Catalogue } from '../catalogue/catalogue';
 import { findModel, findRelease } from '../catalogue/find';
 import { fail, type Outcome } from '../outcome/outcome';

@@ -1,4 +1,4 @@
-import type { Copy } from '../backup/dataSet';
+import type { Copy } from '../backup/scope/dataSet';
 import { printCount } from '../quantity/count';
 import type { Step } from '../runbook/step';
 import { hasCopy } from './copySignatures';

@@ -1,4 +1,4 @@
-import { fitOf } from '../backup/fit';
+import { fitOf } from '../backup/destinations/fit';
 import { releaseTitle } from '../catalogue/find';
 import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
 import { inStepOrder, stepsOfRoute } from '../route/bringings';

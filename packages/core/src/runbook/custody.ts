@@ -1,5 +1,5 @@
-import { copyCounts } from '../backup/copies';
-import type { Copy, DataSet, Destination } from '../backup/dataSet';
+import { copyCounts } from '../backup/copies/copies';
+import type { Copy, DataSet, Destination } from '../backup/scope/dataSet';
 import type { Practice } from '../practice/practice';
 import { isSigned, type Signature } from './signature';
 import type { Step } from './step';

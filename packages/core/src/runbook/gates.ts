@@ -1,10 +1,10 @@
-import { copiesOf, countingCopies, weakestProof } from '../backup/copies';
-import { countGrades, type Proof } from '../backup/grade';
+import { copiesOf, countingCopies, weakestProof } from '../backup/copies/copies';
+import { countGrades, type Proof } from '../backup/copies/grade';
 import { printCount } from '../quantity/count';
-import { isSameDevice } from '../backup/sameDrive';
-import { scopeNotices } from '../backup/scopeNotices';
-import type { FailedCheck } from '../backup/check';
-import type { Copy } from '../backup/dataSet';
+import { isSameDevice } from '../backup/destinations/sameDrive';
+import { scopeNotices } from '../backup/scope/scopeNotices';
+import type { FailedCheck } from '../backup/copies/check';
+import type { Copy } from '../backup/scope/dataSet';
 import type { BringingId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
 import { whyNotTold } from '../disk/marks';

@@ -1,6 +1,6 @@
 import type { TroubleId } from './troubles';
-import type { DataSet, Destination } from '../backup/dataSet';
-import type { MeasuredCopy } from '../backup/measuredCopy';
+import type { DataSet, Destination } from '../backup/scope/dataSet';
+import type { MeasuredCopy } from '../backup/copies/measuredCopy';
 import type { BringingId, Model, Release } from '../catalogue/catalogue';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { Departure, Practice } from '../practice/practice';

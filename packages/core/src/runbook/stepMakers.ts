@@ -2,13 +2,15 @@ import type { StepKind } from '../practice/stepTimes';
 import type { StepMaker } from './input';
 import type { RunbookStage } from './step';
 import * as beside from './steps/beside';
-import * as bring from './steps/bring';
+import * as consents from './steps/consents';
 import * as cross from './steps/cross';
 import * as disk from './steps/disk';
-import * as papers from './steps/papers';
+import * as installerMedium from './steps/installerMedium';
 import * as prepare from './steps/prepare';
 import * as save from './steps/save';
+import * as replace from './steps/replace';
 import * as settle from './steps/settle';
+import * as shim from './steps/shim';
 
 type Entry = { readonly stage: RunbookStage; readonly make: StepMaker };
 
@@ -55,13 +57,13 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   encrypt: settling(settle.encrypt),
   habits: settling(settle.habits),
   'boot-order-back': settling(settle.bootOrderBack),
-  'record-consents': preparing(papers.recordConsents),
-  'pair-device': preparing(papers.pairDevice),
-  'move-data': preparing(papers.moveData),
-  'burn-disc': preparing(bring.burnDisc),
-  'make-installer-partition': preparing(bring.makeInstallerPartition),
-  'open-image': preparing(bring.openImage),
-  'write-shim': preparing(papers.writeShim),
+  'record-consents': preparing(consents.recordConsents),
+  'pair-device': preparing(replace.pairDevice),
+  'move-data': preparing(replace.moveData),
+  'burn-disc': preparing(installerMedium.burnDisc),
+  'make-installer-partition': preparing(installerMedium.makeInstallerPartition),
+  'open-image': preparing(installerMedium.openImage),
+  'write-shim': preparing(shim.writeShim),
   'fit-second-disk': preparing(beside.fitSecondDisk),
   'keep-table': preparing(disk.keepTable),
   'shrink-partition': preparing(disk.shrinkPartitions),
@@ -70,21 +72,21 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'convert-scheme': crossing(disk.convertScheme),
   'boot-files': crossing(disk.bootFiles),
   'switch-firmware': crossing(disk.switchFirmware),
-  'start-from-disc': preparing(bring.startFromDisc),
-  'start-from-partition': preparing(bring.startFromPartition),
-  'start-installer': preparing(bring.startInstaller),
-  'start-by-key': preparing(papers.startByKey),
-  'wipe-old-disk': crossing(beside.wipeOldDisk),
-  'install-over': crossing(papers.installOver),
+  'start-from-disc': preparing(installerMedium.startFromDisc),
+  'start-from-partition': preparing(installerMedium.startFromPartition),
+  'start-installer': preparing(installerMedium.startInstaller),
+  'start-by-key': preparing(shim.startByKey),
+  'wipe-old-disk': crossing(replace.wipeOldDisk),
+  'install-over': crossing(shim.installOver),
   'install-beside': crossing(beside.installBeside),
-  'disc-out': crossing(bring.discOut),
+  'disc-out': crossing(installerMedium.discOut),
   'make-data-partition': crossing(cross.makeDataPartition),
   'boot-menu': settling(beside.bootMenu),
-  'shim-to-disk': settling(papers.shimToDisk),
-  'driver-patch': settling(papers.driverPatch),
+  'shim-to-disk': settling(shim.shimToDisk),
+  'driver-patch': settling(shim.driverPatch),
   'isolate-old-system': settling(beside.isolateOldSystem),
-  'installer-partition-away': settling(bring.installerPartitionAway),
-  disposal: settling(papers.disposal),
+  'installer-partition-away': settling(installerMedium.installerPartitionAway),
+  disposal: settling(replace.disposal),
   reconcile: handingOver(settle.reconcile),
   'sign-off': handingOver(settle.signOff),
 };

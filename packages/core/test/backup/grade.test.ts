@@ -12,8 +12,8 @@ import {
 } from '../../src/backup';
 import { defaultPractice } from '../../src/practice';
 import { overruleGate, prepare, readPlan, signStep, tickCopy } from '../../src/record';
-import { codesOf, documents, done, driveB7, lead, now, share, technician } from '../shop';
-import { compareAll, gateOf, planned, ready } from '../story';
+import { codesOf, documents, done, driveB7, lead, now, share, technician } from '../fixtures/shop';
+import { compareAll, gateOf, planned, ready } from '../fixtures/story';
 
 const copy = (dataSetId: string, destinationId: string, check?: CopyCheck): Copy => ({
   dataSetId,

@@ -3,8 +3,18 @@ import { describe, expect, it } from 'vitest';
 import { copiesOf, nextOnSave, saveFlow, type CopyCheck, type DataSet } from '../../src/backup';
 import { defaultPractice } from '../../src/practice';
 import { recordFileList, setDataSets, setDestinations, type Move } from '../../src/record';
-import { documents, done, driveB7, listHead, now, pictures, share, splitDisk, technician } from '../shop';
-import { compareAll, planned, saved, surveyed } from '../story';
+import {
+  documents,
+  done,
+  driveB7,
+  listHead,
+  now,
+  pictures,
+  share,
+  splitDisk,
+  technician,
+} from '../fixtures/shop';
+import { compareAll, planned, saved, surveyed } from '../fixtures/story';
 
 const flowOf = (move: Move) =>
   saveFlow({

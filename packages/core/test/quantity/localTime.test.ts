@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { defaultPractice, PracticeSchema } from '../../src/practice';
 import { dayIn, printClockIn, printInstantIn } from '../../src/quantity';
 import { handoverSheet, signStep } from '../../src/record';
-import { codesOf, done, technician } from '../shop';
-import { planned } from '../story';
+import { codesOf, done, technician } from '../fixtures/shop';
+import { planned } from '../fixtures/story';
 
 const late = '2026-03-24T23:40:00Z';
 

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fileKinds, packList, reconcile } from '../../src/manifest';
 import { filesFlow, ownerSheet, recordFileList, recordReconciled, type Move } from '../../src/record';
-import { file } from '../fileList';
-import { documents, done, listHead, now, technician } from '../shop';
-import { crossable, signThrough } from '../story';
+import { file } from '../fixtures/fileList';
+import { documents, done, listHead, now, technician } from '../fixtures/shop';
+import { crossable, signThrough } from '../fixtures/story';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 

@@ -20,8 +20,8 @@ import {
   type Move,
   type PartVersions,
 } from '../../src/record';
-import { codesOf, documents, done, lead, listHead, pictures, technician } from '../shop';
-import { clean, crossable, planned, saved, shownByInstaller, signThrough } from '../story';
+import { codesOf, documents, done, lead, listHead, pictures, technician } from '../fixtures/shop';
+import { clean, crossable, planned, saved, shownByInstaller, signThrough } from '../fixtures/story';
 
 const start = planned();
 const stepId = start.plan?.runbook.steps[(start.plan.runbook.lineIndex ?? 1) - 1]?.id ?? '';

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { defaultPractice } from '../../src/practice';
 import { stageOf, stagesDone, type Move } from '../../src/record';
 import { completeness } from '../../src/survey';
-import { emptyMove, now } from '../shop';
-import { crossable, planned, saved, signThrough, surveyed } from '../story';
+import { emptyMove, now } from '../fixtures/shop';
+import { crossable, planned, saved, signThrough, surveyed } from '../fixtures/story';
 
 const done = (move: Move) => [...stagesDone(move, defaultPractice)];
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { defaultPractice } from '../../src/practice';
 import { blockingUnknowns, decide, isApart } from '../../src/route';
 import { valueOf, type Facts } from '../../src/survey';
-import { laptop, now, technician } from '../shop';
+import { laptop, now, technician } from '../fixtures/shop';
 
 const choiceOf = (facts: Facts) =>
   decide({ facts, catalogue: technician.catalogue, practice: defaultPractice, today: now.slice(0, 10) });

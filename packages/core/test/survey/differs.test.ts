@@ -4,7 +4,7 @@ import { fitOf } from '../../src/backup';
 import { describeKind } from '../../src/manifest';
 import { recordFileList, setDataSets } from '../../src/record';
 import { disagreement, FactsSchema, mergeFacts, setTypedFact, valueOf, type Facts } from '../../src/survey';
-import { documents, done, driveB7, emptyMove, listHead, now, technician } from '../shop';
+import { documents, done, driveB7, emptyMove, listHead, now, technician } from '../fixtures/shop';
 
 const later = '2026-03-02T11:00:00.000Z';
 const measured = (cores: number): Facts => ({ cores: { value: cores, source: 'collector', at: now } });

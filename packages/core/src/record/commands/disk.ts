@@ -1,4 +1,4 @@
-import { copiesOf } from '../../backup/copies';
+import { copiesOf } from '../../backup/copies/copies';
 import { fail } from '../../outcome/outcome';
 import { practiceOfMove } from '../../practice/practice';
 import { routes } from '../../route/catalogueOfRoutes';

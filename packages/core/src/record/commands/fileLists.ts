@@ -1,7 +1,7 @@
-import type { CopyCheck, FailedCheck } from '../../backup/check';
-import type { DataSet } from '../../backup/dataSet';
-import type { FileListHead } from '../../backup/fileListHead';
-import { gradeOf } from '../../backup/grade';
+import type { CopyCheck, FailedCheck } from '../../backup/copies/check';
+import type { DataSet } from '../../backup/scope/dataSet';
+import type { FileListHead } from '../../backup/copies/fileListHead';
+import { gradeOf } from '../../backup/copies/grade';
 import { printCount } from '../../quantity/count';
 import { fail } from '../../outcome/outcome';
 import { alignAccounting } from '../accountingSignature';

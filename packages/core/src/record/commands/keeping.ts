@@ -1,6 +1,6 @@
-import type { Retention } from '../../backup/retention';
-import type { Rename } from '../../backup/renames';
-import { forgottenThings } from '../../backup/forgotten';
+import type { Retention } from '../../backup/keeping/retention';
+import type { Rename } from '../../backup/destinations/renames';
+import { forgottenThings } from '../../backup/scope/forgotten';
 import { fail } from '../../outcome/outcome';
 import type { Move } from '../move';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome, todayOf } from './command';

@@ -1,5 +1,5 @@
-import type { DataSet, Destination } from '../../backup/dataSet';
-import { isAnotherDrive, isSameDevice } from '../../backup/sameDrive';
+import type { DataSet, Destination } from '../../backup/scope/dataSet';
+import { isAnotherDrive, isSameDevice } from '../../backup/destinations/sameDrive';
 import { fail, type Problem } from '../../outcome/outcome';
 import { alignCopySteps, hasCopy } from '../copySignatures';
 import type { Move } from '../move';

@@ -1,5 +1,5 @@
-import { slugOf } from '../../backup/proposals';
-import type { DataSet } from '../../backup/dataSet';
+import { slugOf } from '../../backup/scope/proposals';
+import type { DataSet } from '../../backup/scope/dataSet';
 import { fail } from '../../outcome/outcome';
 import type { Move } from '../move';
 import { type CommandContext, type CommandOutcome } from './command';

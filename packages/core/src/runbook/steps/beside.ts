@@ -3,7 +3,6 @@ import { roomNeededBytes } from '../../disk/room';
 import { mebibyteBytes, printBothUnits } from '../../quantity/bytes';
 import { diskMark } from '../../survey/disk';
 import { diskToWrite } from '../diskToWrite';
-import { erased } from './cross';
 import type { StepMaker } from '../input';
 
 export const shrinkSystem: StepMaker = ({ release, practice }) => {
@@ -76,20 +75,3 @@ export const isolateOldSystem: StepMaker = ({ present }) => [
     caution: 'A system without fixes on a network endangers the others.',
   },
 ];
-
-export const wipeOldDisk: StepMaker = (input) => {
-  const disk = diskToWrite(input.facts, input.route);
-  return [
-    {
-      title: `Wipe the old disk${disk ? ` ${diskMark(disk)}` : ''}`,
-      why: 'Personal data must not leave with the device.',
-      success: 'The wipe has run to its end, and its method is noted on Prepare.',
-      caution:
-        'Not before the owner has worked on the new device and misses nothing. Serial number and size again.',
-      destructive: true,
-      // Where the data went is stated at the gate; this takes away the original.
-      effects: erased(input),
-      troubles: ['power-lost'],
-    },
-  ];
-};

@@ -1,5 +1,5 @@
 import { releaseTitle } from '../../catalogue/find';
-import { riskOf } from '../../backup/scope';
+import { riskOf } from '../../backup/scope/scope';
 import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
 import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';

@@ -1,6 +1,6 @@
-import { sourceMedium } from '../../backup/copyTime';
-import { forgottenThings } from '../../backup/forgotten';
-import { learntCopyTime } from '../../backup/measuredCopy';
+import { sourceMedium } from '../../backup/copies/copyTime';
+import { forgottenThings } from '../../backup/scope/forgotten';
+import { learntCopyTime } from '../../backup/copies/measuredCopy';
 import { printBothUnits } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
 import { systemDisk, type Disk } from '../../survey/disk';

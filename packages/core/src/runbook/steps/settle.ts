@@ -1,7 +1,7 @@
-import { copyTime, sourceMedium, type CopyTime } from '../../backup/copyTime';
-import { learntCopyTime, type MeasuredCopy } from '../../backup/measuredCopy';
-import { riskOf } from '../../backup/scope';
-import type { DataSet, Destination } from '../../backup/dataSet';
+import { copyTime, sourceMedium, type CopyTime } from '../../backup/copies/copyTime';
+import { learntCopyTime, type MeasuredCopy } from '../../backup/copies/measuredCopy';
+import { riskOf } from '../../backup/scope/scope';
+import type { DataSet, Destination } from '../../backup/scope/dataSet';
 import { printBothUnits } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
 import { systemDisk } from '../../survey/disk';

@@ -1,0 +1,55 @@
+import { riskOf } from '../../backup/scope/scope';
+import { printCount } from '../../quantity/count';
+import type { StepMaker } from '../input';
+import { diskMark } from '../../survey/disk';
+import { diskToWrite } from '../diskToWrite';
+import { erased } from './cross';
+
+export const pairDevice: StepMaker = ({ preparation: { replacement } }) => [
+  {
+    title: replacement
+      ? `Set up ${replacement.maker} ${replacement.model}, ${replacement.serial}`
+      : 'Name the new device and set it up',
+    why: 'The pair of old and new is in the record.',
+    success: 'The owner’s account signs in; the serial is noted on Prepare.',
+  },
+];
+
+export const moveData: StepMaker = ({ dataSets, destinations, route }) => {
+  const sets = dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk');
+  return [
+    {
+      title: `Restore ${printCount(sets.length, 'data set')} onto the new device${destinations[0] ? ` from ${destinations[0].name}` : ''}`,
+      why: 'Every file is there and equal by checksum before the old disk is touched.',
+      success: 'Counts and checksums agree, and that is stated on Prepare.',
+      effects: sets.length === 0 ? [] : [{ kind: 'restored', dataSetIds: sets.map(({ id }) => id) }],
+      troubles: ['checksum-differs', 'backup-drive-fails'],
+    },
+  ];
+};
+
+export const disposal: StepMaker = () => [
+  {
+    title: 'Dispose of the old device by local rules',
+    why: 'Batteries, screens and boards do not go into the bin.',
+    success: 'Who took it, and how, is noted on Prepare.',
+    caution: 'A swollen battery: do not open, do not press; qualified people take it.',
+    troubles: ['battery-swollen'],
+  },
+];
+export const wipeOldDisk: StepMaker = (input) => {
+  const disk = diskToWrite(input.facts, input.route);
+  return [
+    {
+      title: `Wipe the old disk${disk ? ` ${diskMark(disk)}` : ''}`,
+      why: 'Personal data must not leave with the device.',
+      success: 'The wipe has run to its end, and its method is noted on Prepare.',
+      caution:
+        'Not before the owner has worked on the new device and misses nothing. Serial number and size again.',
+      destructive: true,
+      // Where the data went is stated at the gate; this takes away the original.
+      effects: erased(input),
+      troubles: ['power-lost'],
+    },
+  ];
+};

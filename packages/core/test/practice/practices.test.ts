@@ -1,0 +1,206 @@
+import { describe, expect, it } from 'vitest';
+import {
+  defaultPractice,
+  practiceChanges,
+  practiceOfMove,
+  practiceSettings,
+  practiceTexts,
+  PracticeSchema,
+  type Practice,
+  type PracticeSetting,
+} from '../../src/practice';
+import { chooseRoute, depart, plan, practiceEffect } from '../../src/record';
+import { decide, type RouteId } from '../../src/route';
+import { buildRunbook, planDifferences, type Runbook } from '../../src/runbook';
+import {
+  catalogue,
+  codesOf,
+  done,
+  emptyMove,
+  inputFor,
+  laptop,
+  laptopWith,
+  splitDisk,
+  technician,
+  today,
+} from '../fixtures/shop';
+
+const secondDisk = { ...splitDisk, name: 'sdb', serial: 'BL77A0', partitions: [] };
+const facts = laptopWith({ disks: [splitDisk, secondDisk] });
+
+function planWith(practice: Practice, routeId: RouteId, releaseId: string): Runbook {
+  const built = buildRunbook(inputFor(routeId, releaseId, { facts, practice }));
+  if (!built.ok) throw new Error(built.problems.map(({ sentence }) => sentence).join(' '));
+  return built.value;
+}
+
+const advice = (practice: Practice, device = laptop) => {
+  const { advised } = decide({ facts: device, catalogue, practice, today });
+  return `${advised.routeId} ${advised.releaseId ?? ''}`;
+};
+
+/** A setting's answers, as values. */
+function answers(setting: PracticeSetting): unknown[] {
+  return practiceTexts[setting].sides.map(({ value }) =>
+    value === 'true' ? true : value === 'false' ? false : /^\d+$/.test(value) ? Number(value) : value,
+  );
+}
+
+/** Below what Corvel 10 asks for: a chip of version 1.2. */
+const below = laptopWith({ firmware: { mode: 'uefi', secureBoot: 'on', tpm: '1.2' } });
+
+describe('house rules', () => {
+  it('has every question of the trade, each with both sides’ reasons and why the default is what it is', () => {
+    expect(practiceSettings).toHaveLength(21);
+    for (const setting of practiceSettings) {
+      const { sides, defaultBecause, effect } = practiceTexts[setting];
+      expect(sides.length).toBeGreaterThanOrEqual(2);
+      for (const text of [defaultBecause, effect, ...sides.map(({ reason }) => reason)])
+        expect(text.length).toBeGreaterThan(15);
+      expect(sides.map(({ value }) => value)).toContain(String(defaultPractice[setting]));
+      for (const answer of answers(setting))
+        expect(PracticeSchema.safeParse({ ...defaultPractice, [setting]: answer }).success).toBe(true);
+    }
+  });
+
+  // What the steps say, not only the list of practices that the plan names.
+  const stepsDiffer = (a: Runbook, b: Runbook) =>
+    planDifferences({ ...a, practice: [] }, { ...b, practice: [] }).length > 0;
+  const inSteps: readonly (readonly [PracticeSetting, RouteId, string])[] = [
+    ['otherDisks', 'clean-whole-disk', 'corvel-10-business'],
+    ['savedAs', 'clean-whole-disk', 'corvel-10-business'],
+    ['dataPartition', 'clean-whole-disk', 'corvel-10-business'],
+    ['encryption', 'clean-whole-disk', 'corvel-10-business'],
+    ['networkDuringSetup', 'clean-whole-disk', 'corvel-10-business'],
+    ['account', 'clean-whole-disk', 'corvel-10-business'],
+    ['boot', 'clean-whole-disk', 'corvel-10-business'],
+    ['efiPartition', 'beside-same-disk', 'saltbush-full'],
+    ['stick', 'clean-whole-disk', 'corvel-10-business'],
+    ['stickTool', 'clean-whole-disk', 'corvel-10-business'],
+    ['partitioning', 'clean-whole-disk', 'corvel-10-business'],
+    ['optionalUpdates', 'clean-whole-disk', 'corvel-10-business'],
+    ['spokenGigabyte', 'clean-whole-disk', 'corvel-10-business'],
+    ['keepBackupDays', 'clean-whole-disk', 'corvel-10-business'],
+  ];
+
+  it.each(inSteps)('%s: each answer makes another plan', (setting, routeId, releaseId) => {
+    const plans = answers(setting).map((answer) =>
+      planWith(PracticeSchema.parse({ ...defaultPractice, [setting]: answer }), routeId, releaseId),
+    );
+    for (const [index, one] of plans.entries())
+      for (const other of plans.slice(index + 1)) expect(stepsDiffer(one, other)).toBe(true);
+  });
+
+  it('manner and erase move the advice: keep, start clean, and what of the disk', () => {
+    expect(advice({ ...defaultPractice, manner: 'keep' })).toBe('in-place-upgrade corvel-10-business');
+    expect(advice({ ...defaultPractice, manner: 'start-clean', erase: 'whole-disk' })).not.toBe(
+      'in-place-upgrade corvel-10-business',
+    );
+    expect(advice({ ...defaultPractice, manner: 'start-clean', erase: 'system-partition' })).toBe(
+      'clean-system-partition corvel-10-business',
+    );
+  });
+
+  it('belowMinimum moves the advice for a device below the minimum, and no other', () => {
+    // Weighed alone, so that the school and not the minutes decides.
+    const weights = {
+      dataRisk: 0,
+      handsOn: 0,
+      elapsed: 0,
+      ownerEffort: 0,
+      money: 0,
+      support: 0,
+      reversible: 0,
+      house: 10,
+    };
+    const by = (belowMinimum: Practice['belowMinimum'], device = below) =>
+      advice({ ...defaultPractice, manner: 'keep', weights, belowMinimum }, device).split(' ')[0];
+    expect(by('waive')).toBe('waived-upgrade');
+    expect(by('replace')).toBe('replace');
+    expect(
+      advice({ ...defaultPractice, manner: 'start-clean', weights, belowMinimum: 'alternative' }, below),
+    ).toContain('alternative-system');
+    expect(by('waive', laptop)).toBe(by('replace', laptop));
+  });
+
+  it('copiesBeforeLine and cloudCopyCounts are named in the plan, and counted at the gate', () => {
+    for (const setting of ['copiesBeforeLine', 'cloudCopyCounts'] as const) {
+      const [one, other] = answers(setting).map((answer) =>
+        planWith(
+          PracticeSchema.parse({ ...defaultPractice, [setting]: answer }),
+          'clean-whole-disk',
+          'corvel-10-business',
+        ),
+      );
+      expect(
+        one &&
+          other &&
+          planDifferences(one, other)
+            .map(({ sentence }) => sentence)
+            .join(),
+      ).toContain(practiceTexts[setting].title);
+    }
+  });
+
+  it('tells what differs between two practices', () => {
+    expect(practiceChanges(defaultPractice, { ...defaultPractice, copiesBeforeLine: 1 })).toEqual([
+      'Copies before the Line: two, now one.',
+    ]);
+    expect(practiceChanges(defaultPractice, defaultPractice)).toEqual([]);
+  });
+});
+
+describe('a move', () => {
+  const chosen = done(
+    chooseRoute(
+      { ...emptyMove, facts, dataSets: [], preparation: emptyMove.preparation },
+      { routeId: 'clean-whole-disk', releaseId: 'corvel-10-business', reason: 'Slow.' },
+      technician,
+    ),
+  );
+
+  it('may depart from house rules with a reason, and its plan says so', () => {
+    const departed = done(
+      depart(
+        chosen,
+        { setting: 'boot', value: 'change-order', reason: 'The firmware forgets the menu.' },
+        technician,
+      ),
+    );
+    const runbook = done(plan(departed, technician)).plan?.runbook;
+    expect(runbook?.steps.map(({ kind }) => kind)).toContain('boot-order-back');
+    expect(runbook?.practice.join()).toContain(
+      'change the boot order (for this move, says Ines: The firmware forgets the menu.)',
+    );
+  });
+
+  it('may not without one, nor to an answer that there is not', () => {
+    expect(
+      codesOf(depart(chosen, { setting: 'boot', value: 'change-order', reason: ' ' }, technician)),
+    ).toEqual(['reason-needed']);
+    expect(codesOf(depart(chosen, { setting: 'boot', value: 'never', reason: 'x' }, technician))).toEqual([
+      'no-such-answer',
+    ]);
+  });
+
+  it('follows the house again when the departure is taken back', () => {
+    const departed = done(
+      depart(chosen, { setting: 'copiesBeforeLine', value: 1, reason: 'One drive left.' }, technician),
+    );
+    expect(practiceOfMove(defaultPractice, departed.departures).copiesBeforeLine).toBe(1);
+    const back = done(depart(departed, { setting: 'copiesBeforeLine', value: 2, reason: '' }, technician));
+    expect(back.departures).toEqual([]);
+  });
+
+  it('shows what another practice would do to it', () => {
+    const effect = practiceEffect(
+      chosen,
+      { catalogue, practice: defaultPractice },
+      { ...defaultPractice, manner: 'start-clean', optionalUpdates: true },
+      today,
+    );
+    expect(effect.advisedBefore).toBe('In-place upgrade to Corvel 10 Business');
+    expect(effect.advisedAfter).not.toBe(effect.advisedBefore);
+    expect(effect.plan).toContain('New: Take the optional driver updates.');
+  });
+});
