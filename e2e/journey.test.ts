@@ -49,7 +49,7 @@ afterAll(async () => {
 async function typeFact(label: string, value: string, kind: 'text' | 'select'): Promise<void> {
   await click(
     page,
-    (await page.$(`aria/Change: ${label}[role="button"]`)) ? `Change: ${label}` : `Type it: ${label}`,
+    (await page.$(`aria/Change: ${label}[role="button"]`)) ? `Change: ${label}` : `Enter: ${label}`,
   );
   await page.waitForSelector('.modal.show');
   if (kind === 'select') await pick(page, label, value);

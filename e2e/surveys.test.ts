@@ -107,10 +107,10 @@ describe('a good one', () => {
   });
 
   it('can be typed instead, an unknown one at a time, and a typed fact can be set back', async () => {
-    await click(page, 'Start a move and type the facts');
+    await click(page, 'Start a move and enter the facts');
     await page.waitForFunction(() => location.pathname.endsWith('/survey'));
     await sees(page, '0 known, 30 unknown');
-    await page.locator('aria/Type it: Memory[role="button"]').click();
+    await page.locator('aria/Enter: Memory[role="button"]').click();
     await fill(page, 'Memory[role="textbox"]', 'lots');
     await click(page, 'Save');
     await sees(page, '“lots” is not a size');

@@ -42,9 +42,9 @@ await runCommand(async () => {
   const noticed = of('Killed', 'Timeout');
   const lived = of('Survived', 'NoCoverage');
   for (const { fileName, location, replacement, status, mutatorName } of lived) {
-    const line = readFileSync(fileName, 'utf8').split('\n')[location.start.line] ?? '';
+    const line = readFileSync(fileName, 'utf8').split('\n')[location.start.line - 1] ?? '';
     console.log(
-      `${status} ${mutatorName} ${fileName}:${location.start.line + 1}\n  ${line.trim()}\n  → ${replacement ?? ''}`,
+      `${status} ${mutatorName} ${fileName}:${location.start.line}\n  ${line.trim()}\n  → ${replacement ?? ''}`,
     );
   }
   const judged = noticed.length + lived.length;

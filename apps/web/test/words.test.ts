@@ -24,7 +24,7 @@ describe('when', () => {
     [0.6, 'in 1 min'],
     [0.2, 'now'],
     [-0.9, 'now'],
-    [-10, '10 min over'],
+    [-10, '10 min overdue'],
     [95, 'in 1 h 35 min'],
   ])('%f minutes from now reads “%s”', (minutes, text) => {
     expect(whenText(minutes)).toBe(text);

@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import type { Requirement } from '@ulvane/core/catalogue';
 import { printBothUnits } from '@ulvane/core/quantity';
 
@@ -7,7 +8,7 @@ export function requirementText(requirement: Requirement): string {
     case 'word-size':
       return `${requirement.bits}-bit processor`;
     case 'cores':
-      return `${requirement.minimum} core${requirement.minimum === 1 ? '' : 's'} or more`;
+      return `${printCount(requirement.minimum, 'core')} or more`;
     case 'clock':
       return `${requirement.minimumMhz} MHz or more`;
     case 'processor-features':

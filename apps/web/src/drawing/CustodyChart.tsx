@@ -150,7 +150,7 @@ export function CustodyChart({ runbook, dataSets, uncounted, now }: CustodyChart
         )}
       </svg>
       <details className="no-print">
-        <summary className="small-print">The same as a table</summary>
+        <summary className="small-print">Show as a table</summary>
         {table}
       </details>
       <div className="print-only">{table}</div>

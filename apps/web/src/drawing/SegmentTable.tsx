@@ -27,7 +27,7 @@ export function SegmentTable({ sectorSizeBytes, before, after, children }: Segme
   ].filter(({ segment }) => segment.kind === 'partition' || segment.sectorCount > aMebibyte);
   return (
     <details className="mt-1">
-      <summary className="small-print">The same as a table</summary>
+      <summary className="small-print">Show as a table</summary>
       <div className="table-scroll">
         <table className="table">
           <thead>

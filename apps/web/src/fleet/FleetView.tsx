@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { MoveListQuerySchema, type MoveListQuery } from '@ulvane/contract';
 import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -75,7 +76,7 @@ export function FleetView() {
       <div className="page-head">
         <h1>Fleet</h1>
         <span className="soft" aria-live="polite">
-          {rows.first ? `${rows.total} move${rows.total === 1 ? '' : 's'}` : ''}
+          {rows.first ? `${printCount(rows.total, 'move')}` : ''}
         </span>
         <nav className="views" aria-label="Ways to see the fleet">
           {views.map(({ id, title }) => (

@@ -28,7 +28,7 @@ export function NewMove() {
       <p className="small-print mt-2 mb-0">
         No way to run the collector?{' '}
         <Button variant="plain" className="btn-plain" onClick={() => void start(null)}>
-          Start a move and type the facts
+          Start a move and enter the facts
         </Button>
       </p>
       <Problem error={error} />

@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { Instant } from '../shell/Instant';
 import type { SurveyPreview } from '@ulvane/contract';
 import { useState } from 'react';
@@ -27,7 +28,7 @@ export function PreviewDialog({ preview, isNew, onTake, onClose }: PreviewDialog
         <Modal.Title id="preview-title" as="h2">
           {isNew
             ? `New device: ${preview.device}`
-            : `What this survey changes: ${changes.length} fact${changes.length === 1 ? '' : 's'}`}
+            : `What this survey changes: ${printCount(changes.length, 'fact')}`}
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>

@@ -80,7 +80,7 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
     cross: !move.plan
       ? ''
       : closed > 0
-        ? `${closed} gate${closed === 1 ? '' : 's'} closed`
+        ? `${printCount(closed, 'gate')} closed`
         : signed('cross') || 'nothing to cross',
     settle:
       steps.length === 0

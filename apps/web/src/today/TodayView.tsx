@@ -89,7 +89,7 @@ export function TodayView() {
                       {daysLeft === null ? (
                         '–'
                       ) : daysLeft < 0 ? (
-                        <strong>{`${-daysLeft} over`}</strong>
+                        <strong>{`ended ${printCount(-daysLeft, 'day')} ago`}</strong>
                       ) : (
                         daysLeft
                       )}
@@ -106,7 +106,11 @@ export function TodayView() {
                 {today.holds.map(({ reference, device, site, until, daysLeft }) => (
                   <li key={reference}>
                     <Link to={`/moves/${reference}`}>{reference}</Link> {device}, {site}: until {until},{' '}
-                    {daysLeft < 0 ? <strong>{`${-daysLeft} days over`}</strong> : daysText(daysLeft)}
+                    {daysLeft < 0 ? (
+                      <strong>{`${printCount(-daysLeft, 'day')} overdue`}</strong>
+                    ) : (
+                      daysText(daysLeft)
+                    )}
                   </li>
                 ))}
               </ul>
@@ -120,7 +124,11 @@ export function TodayView() {
                   <li key={reference + label}>
                     <Link to={`/moves/${reference}/hand-over`}>{reference}</Link> {label}, {place}: kept until{' '}
                     {keepUntil},{' '}
-                    {daysLeft < 0 ? <strong>{`${-daysLeft} days over`}</strong> : daysText(daysLeft)}
+                    {daysLeft < 0 ? (
+                      <strong>{`${printCount(-daysLeft, 'day')} overdue`}</strong>
+                    ) : (
+                      daysText(daysLeft)
+                    )}
                   </li>
                 ))}
               </ul>

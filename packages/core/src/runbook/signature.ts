@@ -1,3 +1,4 @@
+import { printCount } from '../quantity/count';
 import { z } from 'zod';
 import type { GateId, Runbook, Step } from './step';
 import { InstantSchema } from '../quantity/daySchema';
@@ -90,7 +91,7 @@ function lockOf(
 ): string | null {
   if (index < line) return null;
   if (!crossed && closedGates.length > 0)
-    return `${closedGates.length} gate${closedGates.length === 1 ? ' is' : 's are'} closed. ${closedGates.map(({ sentence }) => sentence).join(' ')}`;
+    return `${printCount(closedGates.length, 'gate')} ${closedGates.length === 1 ? 'is' : 'are'} closed. ${closedGates.map(({ sentence }) => sentence).join(' ')}`;
   const before = index > line ? steps.slice(line, index).find(({ id }) => !isSigned(history, id)) : undefined;
   return before ? `“${before.title}” comes first.` : null;
 }

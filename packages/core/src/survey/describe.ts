@@ -1,3 +1,4 @@
+import { printCount } from '../quantity/count';
 import { printBytes, printBothUnits } from '../quantity/bytes';
 import { diskBytes, diskMark, type Disk } from './disk';
 import type { FactKey, FactValue } from './facts';
@@ -149,7 +150,7 @@ export function describeDisk(disk: Disk): string {
         ? 'no scheme'
         : disk.scheme.toUpperCase();
   const count = disk.partitions.length;
-  return `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}${kind}${disk.bus ? ` ${disk.bus}` : ''}, ${scheme}, ${count} partition${count === 1 ? '' : 's'}`;
+  return `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}${kind}${disk.bus ? ` ${disk.bus}` : ''}, ${scheme}, ${printCount(count, 'partition')}`;
 }
 
 type Printer<K extends FactKey> = (value: FactValue<K>) => string;

@@ -44,7 +44,32 @@ describe('what is unknown and in the way', () => {
   });
 });
 
-describe('what stands beside the ranking', () => {
+describe('a fact that is known in part', () => {
+  it('is the disks where a rule reads them beside others, else the first that it reads', () => {
+    const choice = choiceOf(laptop);
+    const [first] = choice.candidates;
+    if (!first) throw new Error('there are candidates');
+    const waiting = (facts: readonly (keyof Facts)[]) => ({
+      ...choice,
+      candidates: [
+        {
+          ...first,
+          status: 'undecided' as const,
+          reasons: [{ rule: 'r', facts, finding: 'unknown' as const, sentence: 'Not told.', howToFind: '' }],
+        },
+      ],
+    });
+    const keys = (facts: readonly (keyof Facts)[]) =>
+      blockingUnknowns(waiting(facts), laptop).map(({ key }) => key);
+    expect(keys(['presentRelease', 'disks'])).toEqual(['disks']);
+    expect(keys(['presentRelease', 'cores'])).toEqual(['presentRelease']);
+    expect(keys([])).toEqual([]);
+    const [told] = blockingUnknowns(waiting(['cores']), laptop);
+    expect(told?.howToFind).not.toBe('');
+  });
+});
+
+describe('what is beside the ranking', () => {
   it('is behind whatever is allowed, however many points it has', () => {
     const { candidates, advised } = choiceOf(laptop);
     const allowed = candidates.filter(({ status }) => status === 'allowed');

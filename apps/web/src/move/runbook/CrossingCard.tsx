@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { meantBy } from '@ulvane/core/disk';
 import { gibibyteBytes, printBytes } from '@ulvane/core/quantity';
 import { deviceTitle, type GateReading } from '@ulvane/core/record';
@@ -63,7 +64,7 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
         <span className="ms-auto soft">
           {closed.length === 0
             ? `All ${gates.length} gates are open${overruled.length > 0 ? `, ${overruled.length} of them overruled` : ''}.`
-            : `${closed.length} gate${closed.length === 1 ? ' is' : 's are'} closed: ${closed[0]?.title ?? ''}.`}
+            : `${printCount(closed.length, 'gate')} ${closed.length === 1 ? 'is' : 'are'} closed: ${closed[0]?.title ?? ''}.`}
         </span>
       </header>
       <div className="crossing-body">

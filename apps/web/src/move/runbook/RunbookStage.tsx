@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { api } from '@ulvane/contract';
 import { printMinutes } from '@ulvane/core/quantity';
 import { stageTitles, readCopies, isClosed } from '@ulvane/core/record';
@@ -78,7 +79,7 @@ export function RunbookStage() {
               <a href="#the-line" className={`gate-summary no-print${closed.length === 0 ? ' green' : ''}`}>
                 {closed.length === 0
                   ? 'The Line is open'
-                  : `The Line: ${closed.length} gate${closed.length === 1 ? '' : 's'} closed`}
+                  : `The Line: ${printCount(closed.length, 'gate')} closed`}
               </a>
             )}
             <Button size="sm" variant="quiet" className="ms-auto" onClick={() => window.print()}>

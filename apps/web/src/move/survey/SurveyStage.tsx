@@ -134,9 +134,9 @@ export function SurveyStage() {
                       type="button"
                       className="btn-plain no-print"
                       onClick={() => setEditing(key)}
-                      aria-label={`Type it: ${label}, from the list of unknowns`}
+                      aria-label={`Enter: ${label}, from the list of unknowns`}
                     >
-                      Type it
+                      Enter
                     </button>
                   )}
                 </li>
@@ -205,9 +205,9 @@ function FactRow({
             type="button"
             className="btn-plain no-print"
             onClick={onEdit}
-            aria-label={`${fact ? 'Change' : 'Type it'}: ${label}`}
+            aria-label={`${fact ? 'Change' : 'Enter'}: ${label}`}
           >
-            {fact ? 'Change' : 'Type it'}
+            {fact ? 'Change' : 'Enter'}
           </button>
         )}
       </td>

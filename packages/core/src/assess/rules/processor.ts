@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import { valueOf } from '../../survey/facts';
 import { meets, short, type RequirementRule } from '../judgement';
 import { unknownFact } from '../unknown';
@@ -22,7 +23,7 @@ export const cores: RequirementRule<'cores'> = {
     if (has === undefined) return unknownFact('cores', `${requirement.minimum} are needed`);
     return has >= requirement.minimum
       ? meets(`${has} cores; ${requirement.minimum} are needed.`)
-      : short(`${has} core${has === 1 ? '' : 's'}; ${requirement.minimum} are needed.`, requirement);
+      : short(`${printCount(has, 'core')}; ${requirement.minimum} are needed.`, requirement);
   },
 };
 

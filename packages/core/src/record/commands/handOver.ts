@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import type { ProblemCode } from '../../outcome/problemCodes';
 import { fail, type Problem } from '../../outcome/outcome';
 import { isSigned } from '../../runbook/signature';
@@ -20,7 +21,7 @@ export function noteHandover(
       'handover-noted',
       open === 0
         ? 'Every data set is accounted for.'
-        : `${open} data set${open === 1 ? '' : 's'} not accounted for yet.`,
+        : `${printCount(open, 'data set')} not accounted for yet.`,
     )
   );
 }
@@ -40,7 +41,7 @@ export function beforeSignOff(move: Move): readonly Problem[] {
     add(
       'steps-open',
       '/signatures',
-      `${unsigned.length} step${unsigned.length === 1 ? ' is' : 's are'} not signed, first “${unsigned[0]?.title ?? ''}”.`,
+      `${printCount(unsigned.length, 'step')} ${unsigned.length === 1 ? 'is' : 'are'} not signed, first “${unsigned[0]?.title ?? ''}”.`,
     );
   const writes = move.plan.runbook.lineIndex !== null;
   for (const { dataSetId, state, openBecause } of writes ? accountFor(move) : [])

@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import type { DataSet, Destination } from '../../backup/scope/dataSet';
 import { isAnotherDrive, isSameDevice } from '../../backup/destinations/sameDrive';
 import { fail, type Problem } from '../../outcome/outcome';
@@ -100,7 +101,7 @@ export function setDataSets(
       actor.name,
     ),
     'data-sets-set',
-    `${dataSets.length} data set${dataSets.length === 1 ? '' : 's'} listed.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: the data, or the folder they are in, changed.` : ''}`,
+    `${printCount(dataSets.length, 'data set')} listed.${lost > 0 ? ` ${lost} verified ${lost === 1 ? 'copy no longer counts' : 'copies no longer count'}: the data, or the folder they are in, changed.` : ''}`,
   );
 }
 

@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import { printInstantIn } from '../../quantity/localTime';
 import { compareFacts } from '../../survey/compareFacts';
 import { factTexts } from '../../survey/describe';
@@ -36,7 +37,7 @@ export function takeSurvey(
       ],
     },
     'survey-taken',
-    `Survey of ${printInstantIn(practice.timeZone, survey.takenAt)} applied: ${changes.length} fact${changes.length === 1 ? '' : 's'} new or changed.`,
+    `Survey of ${printInstantIn(practice.timeZone, survey.takenAt)} applied: ${printCount(changes.length, 'fact')} new or changed.`,
   );
 }
 

@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import { dequal } from 'dequal';
 import { parseWith } from '../../outcome/parseWith';
 import { compareFacts } from '../../survey/compareFacts';
@@ -42,7 +43,7 @@ export function takeRow(move: Move, row: ListRow, { actor, now, catalogue }: Com
   return changed(
     { ...move, owner, site, dueOn, facts },
     'list-taken',
-    `Row of a list applied: ${changes.size} fact${changes.size === 1 ? '' : 's'} new or changed.`,
+    `Row of a list applied: ${printCount(changes.size, 'fact')} new or changed.`,
   );
 }
 
