@@ -18,7 +18,8 @@ export class FleetReader {
   ) {}
 
   async groups(by: (typeof groupKeys)[number]): Promise<FleetGroup[]> {
-    const column = by === 'present' ? 'presentId' : by;
+    // By the names that they have in the database: TypeORM does not see a property before a cast.
+    const column = by === 'present' ? 'present_id' : by;
     const rows = await this.dataSource
       .getRepository(MoveEntity)
       .createQueryBuilder('move')
