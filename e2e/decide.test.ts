@@ -85,7 +85,7 @@ describe('the catalogue', () => {
     }, text);
     await sees(page, '1 entries would change:');
     await sees(page, 'For workstations.');
-    await click(page, 'Take it in');
+    await click(page, 'Import');
     await dialogGone(page);
   });
 });

@@ -103,7 +103,7 @@ describe('the bench, without a move', () => {
     await sees(page, 'MBR, 24,576 sectors of 512 bytes');
     await sees(page, 'ext4 “FIRST”');
     await sees(page, 'ext4 “SECOND” (logical)');
-    await sees(page, '4 things are in the way');
+    await sees(page, '4 obstacles:');
     expect(await textOf(page, '.tape title')).toContain('2 partitions');
   });
 
@@ -112,7 +112,7 @@ describe('the bench, without a move', () => {
       page,
       'Make them ordinary entries; the extended partition goes, the contents stay where they are.',
     );
-    await sees(page, '3 things are in the way');
+    await sees(page, '3 obstacles:');
     await click(page, 'Give it the type system files.');
     await click(
       page,
@@ -174,7 +174,7 @@ describe('the bench, without a move', () => {
     expect(Buffer.compare(await saved('Save the restored image'), readFileSync(at('disk.img')))).toBe(0);
     writeFileSync(at('no.json'), 'no capsule');
     await upload('Undo capsule', at('no.json'));
-    await sees(page, 'it is not JSON');
+    await sees(page, 'no.json is not well-formed JSON at line 1, column 1.');
   });
 
   it('writes a missing copy of the table anew, and the system has nothing against it', async () => {

@@ -80,7 +80,7 @@ const finished = (words: string) =>
   );
 
 describe('a list that does not say how it is written', () => {
-  it('is asked how its letters read, and how its numbers, before anything is taken', async () => {
+  it('is asked how its letters read, and how its numbers, before anything is imported', async () => {
     const path = join(folder, 'old export.csv');
     const lines = [
       'Serial;Owner;RAM (MB);Remark',
@@ -150,17 +150,17 @@ describe('a list of ten thousand devices', () => {
     expect(await textOf(page, '.page-head > .soft')).toBe(before);
   });
 
-  it('is taken in with progress, can be stopped, and taken again for the rest', async () => {
+  it('is imported with progress, can be stopped, and imported again for the rest', async () => {
     await pickList();
     await click(page, `Check ${deviceCount} rows`);
     await finished('refused');
-    await click(page, `Take in ${deviceCount - badCount} devices`);
+    await click(page, `Import ${deviceCount - badCount} devices`);
     await page.waitForFunction(
       () => Number(document.querySelector('.modal progress')?.getAttribute('value')) >= 1000,
       { timeout: 60_000 },
     );
     await click(page, 'Stop');
-    await finished('It was stopped in between');
+    await finished('The import was stopped');
     expect(await dialogText()).toMatch(/\d+ new, 0 updated, 0 unchanged/);
     await click(page, 'Close[role="button"]');
     await pickList();
@@ -171,11 +171,12 @@ describe('a list of ten thousand devices', () => {
     const there = Number(/(\d+) unchanged/.exec(again)?.[1]);
     expect(missing).toBeGreaterThan(0);
     expect(missing + there).toBe(deviceCount - badCount);
-    await click(page, `Take in ${missing} devices`);
+    await click(page, `Import ${missing} devices`);
     await finished(`${missing} new, 0 updated, ${there} unchanged`);
     await click(page, 'Close[role="button"]');
     await page.waitForFunction(
-      (count) => document.querySelector('.page-head > .soft')?.textContent?.includes(String(count)),
+      (count) =>
+        document.querySelector('.page-head > .soft')?.textContent?.replace(/,/g, '').includes(String(count)),
       {},
       deviceCount - badCount + 61,
     );
@@ -219,6 +220,20 @@ describe('the matrix', () => {
     await sees(page, 'Draymoor 410 against Corvel 10 Business');
     await sees(page, 'cores; 2 are needed.');
     await page.keyboard.press('Escape');
+  });
+});
+
+describe('selecting', () => {
+  it('has every move of the list, also those that no page has fetched', async () => {
+    await page.goto(`${house.address}/fleet?search=Lowholm`, { waitUntil: 'networkidle0' });
+    const total = Number(
+      await page.$eval('.page-head .soft', (line) => line.textContent?.replace(/\D/g, '') ?? ''),
+    );
+    expect(total).toBeGreaterThan(3);
+    await click(page, `Select all ${total}`);
+    await sees(page, `${total} moves selected`);
+    await click(page, 'Select none');
+    await page.waitForFunction(() => !document.body.textContent?.includes('moves selected'));
   });
 });
 

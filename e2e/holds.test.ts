@@ -125,9 +125,9 @@ describe('many surveys at once', () => {
     )) as ElementHandle<HTMLInputElement> | null;
     if (!input) throw new Error('no file input');
     await input.uploadFile(...files);
-    await sees(page, 'Take in 2 of 3');
+    await sees(page, 'Import 2 of 3');
     await sees(page, 'The file breaks off in line 1');
-    await click(page, 'Take in 2 of 3');
+    await click(page, 'Import 2 of 3');
     await sees(page, '3 of 3 files taken in');
     await click(page, 'Close[role="button"]').catch(() => page.keyboard.press('Escape'));
     await fill(page, 'Search[role="searchbox"]', 'MANY-');

@@ -312,7 +312,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await click(second, 'Set up');
   await sees(second, 'Nothing waits');
   await second.goto(`${other.address}/fleet`, { waitUntil: 'networkidle0' });
-  await click(second, 'A move file');
+  await click(second, 'Import a move');
   const input = await second.waitForSelector('.modal input[type="file"]');
   if (!input) throw new Error('no file input');
   await (input as Awaited<ReturnType<typeof second.waitForSelector<'input'>>>)?.uploadFile(file);

@@ -35,7 +35,7 @@ afterAll(async () => {
 
 const views = [
   ['/', 'Next up'],
-  ['/fleet', 'A move file'],
+  ['/fleet', 'Import a move'],
   ['/fleet?view=matrix', 'gets no fixes any more'],
   ['/fleet?view=groups', 'Shopping list'],
   ['/fleet?search=nothing-like-it', 'No move fits'],

@@ -222,6 +222,23 @@ describe('the list of moves', () => {
   });
 });
 
+describe('selecting all', () => {
+  it('has every move of the list, whatever its page, and no other', async () => {
+    for (const query of ['', '?stage=save', '?search=kestle&site=Lowholm', '?search=nothing-like-it']) {
+      const { references } = await technician.call(api.moveReferences, { query });
+      const list = await technician.call(api.moves, {
+        query: `${query}${query === '' ? '?' : '&'}pageSize=1`,
+      });
+      expect([query, references.length]).toEqual([query, list.total]);
+      expect(new Set(references).size).toBe(references.length);
+    }
+    const { references } = await technician.call(api.moveReferences, { query: '?stage=save' });
+    const saved = await technician.call(api.moves, { query: '?stage=save&pageSize=200' });
+    expect(references.toSorted()).toEqual(saved.rows.map(({ reference }) => reference).toSorted());
+    expect(references.length).toBeGreaterThan(5);
+  });
+});
+
 describe('the fleet', () => {
   it('is grouped, and the groups add up', async () => {
     const open = await house.sql(`SELECT count(*)::int AS n FROM move WHERE stage <> 'done' AND site <> ''`);

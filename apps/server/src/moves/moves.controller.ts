@@ -19,6 +19,13 @@ export class MovesController {
     return this.reader.list(query);
   }
 
+  @Serves(api.moveReferences)
+  async references(
+    @Input() { query }: InputOf<typeof api.moveReferences>,
+  ): Promise<{ references: string[] }> {
+    return { references: await this.reader.references(query) };
+  }
+
   @Serves(api.addMove)
   add(@Input() { body }: InputOf<typeof api.addMove>, @Actor() actor: ActorOfRequest): Promise<MoveView> {
     const { surveyText, ...start } = body;

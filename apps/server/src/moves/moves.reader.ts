@@ -119,7 +119,8 @@ export class MovesReader {
     return row?.reference ?? null;
   }
 
-  async list(query: MoveListQuery): Promise<MoveList> {
+  /** The moves that a list has, whatever its page. */
+  private selected(query: MoveListQuery): SelectQueryBuilder<MoveEntity> {
     const select = this.moves.createQueryBuilder('move');
     for (const word of query.search.split(/\s+/).filter((part) => part !== '')) {
       const key = `word${select.expressionMap.wheres.length}`;
@@ -130,6 +131,19 @@ export class MovesReader {
     if (query.present !== '') select.andWhere('move.presentId = :present', { present: query.present });
     for (const filter of ['stage', 'site', 'route', 'device', 'verdict', 'unlock'] as const)
       if (query[filter] !== '') select.andWhere(`move.${filter} = :${filter}`, { [filter]: query[filter] });
+    return select;
+  }
+
+  async references(query: MoveListQuery): Promise<string[]> {
+    const rows = await this.selected(query)
+      .select('move.reference', 'reference')
+      .orderBy('move.reference')
+      .getRawMany<{ reference: string }>();
+    return rows.map(({ reference }) => reference);
+  }
+
+  async list(query: MoveListQuery): Promise<MoveList> {
+    const select = this.selected(query);
     // Typed as a number of rows and nothing else: TypeORM's own count asks for distinct keys, which takes longer.
     const count = select.clone().select('count(*)::int', 'total').getRawOne<{ total: number }>();
     const [rows, counted, catalogue, facets] = await Promise.all([

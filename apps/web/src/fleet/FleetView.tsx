@@ -1,8 +1,9 @@
 import { printCount } from '@ulvane/core/quantity';
-import { MoveListQuerySchema, type MoveListQuery } from '@ulvane/contract';
+import { api, MoveListQuerySchema, type MoveListQuery } from '@ulvane/contract';
 import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { NavLink, useSearchParams } from 'react-router';
+import { call } from '../api/call';
 import { useHouse } from '../api/useHouse';
 import { useMay } from '../api/useSession';
 import { ReassessmentNote } from '../catalogue/ReassessmentNote';
@@ -33,6 +34,8 @@ export function FleetView() {
   const may = useMay();
   const [dialog, setDialog] = useState<Dialog>();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const [selecting, setSelecting] = useState(false);
+  const [selectError, setSelectError] = useState<unknown>();
   const view: ViewId = views.find(({ id }) => id === search.get('view'))?.id ?? 'devices';
   const { house } = useHouse();
 
@@ -68,6 +71,18 @@ export function FleetView() {
     else next.delete(reference);
     setSelected(next);
   };
+  const selectAll = async () => {
+    setSelecting(true);
+    setSelectError(undefined);
+    try {
+      const { references } = await call(api.moveReferences, { query });
+      setSelected(new Set(references));
+    } catch (problem) {
+      setSelectError(problem);
+    } finally {
+      setSelecting(false);
+    }
+  };
   const close = () => setDialog(undefined);
 
   return (
@@ -96,10 +111,10 @@ export function FleetView() {
               Import a list
             </Button>
             <Button size="sm" variant="quiet" onClick={() => setDialog('surveys')}>
-              Many surveys
+              Import surveys
             </Button>
             <Button size="sm" variant="quiet" onClick={() => setDialog('move')}>
-              A move file
+              Import a move
             </Button>
           </span>
         )}
@@ -115,7 +130,7 @@ export function FleetView() {
       )}
       {selected.size > 0 && view === 'devices' && (
         <div className="notice good d-flex gap-2 align-items-center" role="status">
-          {selected.size} selected
+          {printCount(selected.size, 'move')} selected
           <Button size="sm" onClick={() => setDialog('choose')}>
             Choose a route for them
           </Button>
@@ -124,7 +139,7 @@ export function FleetView() {
           </Button>
         </div>
       )}
-      {rows.error !== undefined && <Problem error={rows.error} />}
+      <Problem error={rows.error ?? selectError} />
       {!rows.first && rows.error === undefined && <Loading what="the fleet" />}
       {rows.first && view === 'devices' && (
         <>
@@ -133,18 +148,10 @@ export function FleetView() {
               <button
                 type="button"
                 className="btn-plain"
-                onClick={() =>
-                  setSelected(
-                    new Set(
-                      Array.from(
-                        { length: Math.min(rows.total, 500) },
-                        (_unused, index) => rows.at(index)?.reference,
-                      ).filter((reference) => reference !== undefined),
-                    ),
-                  )
-                }
+                disabled={selecting}
+                onClick={() => void selectAll()}
               >
-                Select what is shown
+                {selecting ? 'Selecting …' : `Select all ${rows.total.toLocaleString('en')}`}
               </button>
             </p>
           )}

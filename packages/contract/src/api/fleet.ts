@@ -41,6 +41,16 @@ export const fleetApi = {
     response: MoveListSchema,
   }),
 
+  moveReferences: endpoint({
+    method: 'GET',
+    path: '/fleet/references',
+    summary: 'References of every move that a list has, over all its pages',
+    access: everyone,
+    body: nothing,
+    query: MoveListQuerySchema,
+    response: z.object({ references: z.array(z.string()) }),
+  }),
+
   fleetGroups: endpoint({
     method: 'GET',
     path: '/fleet/groups',
