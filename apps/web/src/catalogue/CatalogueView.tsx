@@ -34,7 +34,7 @@ const kindsShown: readonly CatalogueKind[] = ['releases', 'models', 'application
 /** What devices are judged by: searched by everybody, edited by leads. */
 export function CatalogueView() {
   const { house, error } = useHouse();
-  if (error !== undefined) return <Problem error={error} />;
+  if (error !== undefined && !house) return <Problem error={error} />;
   if (!house) return <Loading what="the catalogue" />;
   return <LoadedCatalogue house={house} />;
 }

@@ -11,7 +11,7 @@ import { UnreadableRecords } from './UnreadableRecords';
 export function HouseView() {
   const { house, error } = useHouse();
   const may = useMay();
-  if (error !== undefined) return <Problem error={error} />;
+  if (error !== undefined && !house) return <Problem error={error} />;
   if (!house) return <Loading what="the house" />;
   return (
     <>

@@ -54,7 +54,7 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
     setError(undefined);
     try {
       await mutate(
-        'house',
+        keys.house,
         await call(api.setPractice, { body: { version: practiceVersion, practice: next.value } }),
         { revalidate: false },
       );

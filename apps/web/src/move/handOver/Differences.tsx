@@ -45,7 +45,7 @@ export function Differences({ found, open }: DifferencesProps) {
   const { data, error: failed } = useSWR(keys.differenceGroups(found.id, found.open, found.explained), () =>
     call(api.differenceGroups, { params }),
   );
-  if (failed !== undefined) return <Problem error={failed} />;
+  if (failed !== undefined && !data) return <Problem error={failed} />;
   if (!data) return <Loading what="the differences" />;
   const kinds = gravest.filter((kind) => data.groups.some((group) => group.kind === kind));
   const openOf = (kind: DifferenceKind) =>
@@ -180,7 +180,7 @@ function Files({ id, group }: { readonly id: string; readonly group: DifferenceG
       query: { kind: group.kind, folder: group.folder, limit: 500 },
     }),
   );
-  if (error !== undefined) return <Problem error={error} />;
+  if (error !== undefined && !data) return <Problem error={error} />;
   if (!data) return <Loading what="the files" />;
   return (
     <ul className="small-print mb-1">
