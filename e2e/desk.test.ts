@@ -64,7 +64,7 @@ describe('Save', () => {
     await fill(page, 'Size[role="textbox"]', '12.5 GB');
     await fill(page, 'Files[role="textbox"]', 'some');
     await click(page, 'Save');
-    await sees(page, 'Write how many files it has');
+    await sees(page, 'Enter how many files there are');
     await fill(page, 'Files[role="textbox"]', '12500');
     await click(page, 'Save');
     await dialogGone(page);
@@ -233,7 +233,7 @@ describe('Fleet', () => {
   });
 
   it('refuses a move file that is none, and says why', async () => {
-    await click(page, 'A move file');
+    await click(page, 'Import a move');
     const input = await page.waitForSelector('.modal input[type="file"]');
     if (!input) throw new Error('no file input');
     await page.evaluate(() => {

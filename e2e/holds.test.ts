@@ -119,7 +119,7 @@ describe('many surveys at once', () => {
       return path;
     });
     await open('/fleet');
-    await click(page, 'Many surveys');
+    await click(page, 'Import surveys');
     const input = (await page.waitForSelector(
       '.modal input[type="file"]',
     )) as ElementHandle<HTMLInputElement> | null;
@@ -128,7 +128,7 @@ describe('many surveys at once', () => {
     await sees(page, 'Import 2 of 3');
     await sees(page, 'The file breaks off in line 1');
     await click(page, 'Import 2 of 3');
-    await sees(page, '3 of 3 files taken in');
+    await sees(page, '3 of 3 files imported');
     await click(page, 'Close[role="button"]').catch(() => page.keyboard.press('Escape'));
     await fill(page, 'Search[role="searchbox"]', 'MANY-');
     await page.waitForFunction(() => document.querySelector('.page-head > .soft')?.textContent === '2 moves');
