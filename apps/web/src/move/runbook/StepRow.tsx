@@ -77,7 +77,7 @@ export function StepRow({
           <>
             <p>{step.why}</p>
             <p className="worked">
-              <strong>Worked when:</strong> {step.success}
+              <strong>Done when:</strong> {step.success}
             </p>
             {step.caution !== null && <p className="caution">{step.caution}</p>}
           </>
