@@ -49,7 +49,8 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
   },
   otherDisks: {
     title: 'Other disks during the install',
-    defaultBecause: 'Serial number and size can be checked from the chair; cases are opened by qualified hands.',
+    defaultBecause:
+      'Serial number and size can be checked from the chair; cases are opened by qualified hands.',
     sides: [
       { value: 'unplug', label: 'unplug', reason: 'A disk that is not there cannot be erased.' },
       {
