@@ -63,6 +63,50 @@ describe('a new database', () => {
       await empty.close();
     }
   });
+
+  it('loses lines of lists that no record names, and keeps the rest, whatever records hold', async () => {
+    const house = await TestHouse.open('demo');
+    const dataSource = await new DataSource(dataSourceOptions(house.databaseUrl)).initialize();
+    try {
+      await dataSource.undoLastMigration();
+      const [kept] = await house.sql(
+        `SELECT m.reference, list ->> 'id' AS id FROM move m, jsonb_array_elements(m.record -> 'fileLists') AS list
+          WHERE EXISTS (SELECT 1 FROM file_entry WHERE list_id = (list ->> 'id')::uuid) LIMIT 1`,
+      );
+      const [unnamed, lost] = [
+        '6f0f6d1e-3f0e-4f7a-9d55-0f6f1f0c9a22',
+        '7f0f6d1e-3f0e-4f7a-9d55-0f6f1f0c9a33',
+      ];
+      for (const id of [unnamed, lost])
+        await house.sql(
+          `INSERT INTO file_entry SELECT $1::uuid, ordinal, path, size_bytes, sha256, modified_ms, trouble
+             FROM file_entry WHERE list_id = $2::uuid LIMIT 1`,
+          [id, kept?.id],
+        );
+      // A record that was broken behind the application's back: its state before is known, with the list it named.
+      const [{ reference } = {}] = await house.sql(
+        `SELECT reference FROM move WHERE reference <> $1 ORDER BY reference LIMIT 1`,
+        [kept?.reference],
+      );
+      await house.sql(
+        `UPDATE move SET record = jsonb_set(record, '{fileLists}', jsonb_build_array(jsonb_build_object('id', $2::text)))
+          WHERE reference = $1`,
+        [reference, lost],
+      );
+      await house.sql(`UPDATE move SET record = jsonb_set(record, '{fileLists}', '5') WHERE reference = $1`, [
+        reference,
+      ]);
+      await dataSource.runMigrations();
+      const left = await house.sql(
+        `SELECT DISTINCT list_id::text AS id FROM file_entry WHERE list_id = ANY($1::uuid[])`,
+        [[kept?.id, unnamed, lost]],
+      );
+      expect(left.map(({ id }) => id).toSorted()).toEqual([kept?.id, lost].toSorted());
+    } finally {
+      await dataSource.destroy();
+      await house.close();
+    }
+  });
 });
 
 describe('settings', () => {

@@ -72,6 +72,16 @@ describe('the vault', () => {
     expect(events).not.toContain(value);
   });
 
+  it('goes out as it is, where other text goes out compressed: the length of an answer tells nothing', async () => {
+    const long = 'RK-4471-'.repeat(400);
+    const head = await added('Long key', long);
+    const shown = await technician.at(api.showSecret, { params: { ...params, id: head.id } });
+    expect(shown.body).toEqual({ value: long, seconds: 30 });
+    expect(shown.headers.get('content-encoding')).toBeNull();
+    const move = await technician.at(api.move, { params });
+    expect(move.headers.get('content-encoding')).toBe('gzip');
+  });
+
   it('is not in the export of a move', async () => {
     await added('Not exported');
     expect(JSON.stringify((await technician.at(api.exportMove, { params })).body)).not.toContain(value);

@@ -10,11 +10,17 @@ export class PresentId1779000000000 implements MigrationInterface {
       ALTER TABLE move ADD present_id text NOT NULL DEFAULT '';
       UPDATE move SET present_id = COALESCE(record #>> '{facts,presentRelease,value}', ''), assessed_for = '';
       CREATE INDEX move_present_id ON move (present_id);
-      DELETE FROM file_entry WHERE list_id NOT IN (
-        SELECT (list ->> 'id')::uuid FROM move, jsonb_array_elements(COALESCE(record -> 'fileLists', '[]')) AS list);
-      DELETE FROM difference WHERE reconciliation_id NOT IN (
-        SELECT (one ->> 'id')::uuid FROM move, jsonb_array_elements(COALESCE(record -> 'reconciled', '[]')) AS one);
     `);
+    for (const [table, column, part] of [
+      ['file_entry', 'list_id', 'fileLists'],
+      ['difference', 'reconciliation_id', 'reconciled'],
+    ] as const)
+      // Whatever a record holds: one that cannot be read stops nothing, and what its earlier states name is kept for its repair.
+      await runner.query(`
+        DELETE FROM ${table} WHERE ${column}::text NOT IN (
+          SELECT id #>> '{}' FROM (SELECT record FROM move UNION ALL SELECT record FROM move_past) AS known,
+                 jsonb_path_query(record, 'lax $.${part}[*].id') AS id
+           WHERE id #>> '{}' IS NOT NULL)`);
   }
 
   async down(runner: QueryRunner): Promise<void> {

@@ -111,7 +111,7 @@ export class HouseService {
       if (row.practiceVersion !== version)
         throw refuse(
           'practice-changed',
-          'House rules was changed by someone else in the meantime: look again, then change it.',
+          'House rules were changed by someone else in the meantime: look again, then change it.',
         );
       const sentences = practiceChanges(readable('house rules', PracticeSchema, row.practice), practice);
       if (sentences.length === 0) return;

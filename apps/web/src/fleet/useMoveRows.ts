@@ -16,7 +16,8 @@ export type MoveRows = {
   readonly see: (from: number, to: number) => void;
 };
 
-type Pages = ReadonlyMap<number, readonly MoveRow[]>;
+/** Pages of one list, which is told by the address of its first. */
+type Pages = { readonly of: string; readonly rows: ReadonlyMap<number, readonly MoveRow[]> };
 
 /** A long list of moves, of which the pages in sight are fetched; order and filters are the server's. */
 export function useMoveRows(query: Omit<MoveListQuery, 'page' | 'pageSize'>): MoveRows {
@@ -35,17 +36,23 @@ export function useMoveRows(query: Omit<MoveListQuery, 'page' | 'pageSize'>): Mo
       (_, index) => from + index,
     );
   }, [first, sight]);
+  const list = keys.moveList(queryOf(1));
   const { data: pages, error: failed } = useSWR<Pages, unknown>(
     first && inSight.length > 0 ? keys.moveRows(queryOf(1), inSight) : null,
-    async () =>
-      new Map(
+    async () => ({
+      of: list,
+      rows: new Map(
         await Promise.all(
           inSight.map(
             async (page) => [page, (await call(api.moves, { query: queryOf(page) })).rows] as const,
           ),
         ),
       ),
+    }),
+    // Rows that stay in sight stay, until the next pages are there; rows of another list do not.
+    { keepPreviousData: true },
   );
+  const later = pages?.of === list ? pages.rows : undefined;
 
   return {
     total: first?.total ?? 0,
@@ -53,7 +60,7 @@ export function useMoveRows(query: Omit<MoveListQuery, 'page' | 'pageSize'>): Mo
     error: error ?? failed,
     at: (index) => {
       const page = Math.floor(index / pageSize) + 1;
-      return (page === 1 ? first?.rows : pages?.get(page))?.[index % pageSize];
+      return (page === 1 ? first?.rows : later?.get(page))?.[index % pageSize];
     },
     see: useCallback((from, to) => {
       const next = { from: Math.floor(from / pageSize) + 1, to: Math.floor(to / pageSize) + 1 };

@@ -35,7 +35,7 @@ export function PreviewDialog({ preview, isNew, onTake, onClose }: PreviewDialog
         {preview.sameSerial !== null && (
           <p className="notice">
             A device with the same serial is here already:{' '}
-            <Link to={`/moves/${preview.sameSerial}/survey`}>{preview.sameSerial}</Link>. Run the survey
+            <Link to={`/moves/${preview.sameSerial}/survey`}>{preview.sameSerial}</Link>. Apply the survey
             there, unless this is meant to be a second move.
           </p>
         )}

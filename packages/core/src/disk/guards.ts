@@ -19,7 +19,7 @@ type GuardContext = {
 };
 
 /**
- * Why a plan for a disk cannot be made: another disk, a disk that is not told by serial number and size, a partition
+ * Why a plan for a disk cannot be made: another disk, a disk that is not identified by serial number and size, a partition
  * that is to be kept, data without the copies that the house asks for. Empty when it can.
  */
 export function guardDisk(context: GuardContext): readonly Problem[] {

@@ -13,7 +13,7 @@ type PracticeEffect = {
 };
 
 /**
- * What another house rules would do to one move: its advice, and its plan. Without a chosen route
+ * What other house rules would do to one move: its advice, and its plan. Without a chosen route
  * the plan of the advised one is compared.
  */
 export function practiceEffect(move: Move, house: House, practice: Practice, today: string): PracticeEffect {

@@ -3,7 +3,7 @@ import { byAdvice, type Candidate } from './candidates';
 import { termIds } from '../practice/weights';
 import type { TermValues } from './score';
 
-/** The terms by which candidates are compared on what they are; house rules is a taste and not among them. */
+/** The terms by which candidates are compared on what they are; house rules are a taste and not among them. */
 const counts = termIds.filter((id) => id !== 'house');
 
 /** Whether one candidate is at least as good on every count, and better on one. */

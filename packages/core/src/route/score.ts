@@ -49,7 +49,7 @@ export function scoreTerms(values: TermValues, weights: Weights): readonly Score
 }
 
 /**
- * How far a route is what the house would do: the share of its schools that house rules follows,
+ * How far a route is what the house would do: the share of its schools that house rules follow,
  * 0 to 1. What to do with a device below the minimum counts only where the device is below it.
  */
 export function agreement(

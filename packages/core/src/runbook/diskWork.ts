@@ -93,7 +93,7 @@ export type WorkContext = {
   readonly short: readonly { readonly name: string; readonly planned: number; readonly needed: number }[];
 };
 
-/** Disk work past its guards: the disk is the route's and told by serial number and size, nothing promised goes, data are copied. */
+/** Disk work past its guards: the disk is the route's and identified by serial number and size, nothing promised goes, data are copied. */
 export function guardedDiskWork(disk: Disk, work: DiskWork, context: WorkContext): Outcome<DiskWorkPlan> {
   const promised = promisedPartitions(disk, context.route);
   const planned = planDiskWork(disk, work, promised);

@@ -246,7 +246,7 @@ describe('guards', () => {
     expect(codes(saved(), 'sda', room)).toEqual([]);
   });
 
-  it('refuses another disk, and a disk that is not told by serial number and size', () => {
+  it('refuses another disk, and a disk that is not identified by serial number and size', () => {
     expect(codes(saved(), 'sdb', room)).toEqual(expect.arrayContaining(['other-disk', 'not-told']));
     const unmarked = done(prepare(saved(), { diskMarks: null }, technician));
     expect(codes(unmarked, 'sda', room)).toEqual(['not-told']);

@@ -41,7 +41,7 @@ const workTitles = {
 
 /**
  * Plans work on a disk's table, or takes the plan out. Refused for another disk than the route's, a disk not
- * told by serial number and size, a partition that is to be kept, and data without the copies that are asked for.
+ * identified by serial number and size, a partition that is to be kept, and data without the copies that are asked for.
  */
 export function planDisk(
   move: Move,

@@ -48,7 +48,7 @@ export function recordFileList(
     return fail(
       'no-such-copy',
       '/destinationId',
-      'That destination does not take that data set: choose that first.',
+      'That destination has no copy of that data set planned: tick “copy here” on Save first.',
     );
   const stamped: FileListHead = { ...head, at: now, by: actor.name };
   const fileLists = [...move.fileLists.filter((list) => !sameList(list, head)), stamped];
@@ -127,7 +127,7 @@ export function recordCheck(
     return fail(
       'no-such-copy',
       '/dataSetId',
-      'That destination does not take that data set: choose that first.',
+      'That destination has no copy of that data set planned: tick “copy here” on Save first.',
     );
   const other = (entry: { readonly dataSetId: string; readonly destinationId: string }) =>
     entry.dataSetId !== dataSetId || entry.destinationId !== destinationId;

@@ -43,7 +43,7 @@ export function keepRenames(
     return fail(
       'no-such-copy',
       '/dataSetId',
-      'That destination does not take that data set: choose that first.',
+      'That destination has no copy of that data set planned: tick “copy here” on Save first.',
     );
   const others = move.renames.filter(
     (entry) => entry.dataSetId !== dataSetId || entry.destinationId !== destinationId,

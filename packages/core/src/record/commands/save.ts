@@ -194,7 +194,7 @@ export function tickCopy(
     return fail(
       'no-such-copy',
       '/dataSetId',
-      'That destination does not take that data set: choose that first.',
+      'That destination has no copy of that data set planned: tick “copy here” on Save first.',
     );
   const others = move.copies.filter(
     (copy) => copy.dataSetId !== dataSet.id || copy.destinationId !== destination.id,
