@@ -16,7 +16,6 @@ const endings: ReadonlySet<string> = new Set(['UnexpectedEndOfString', 'Unexpect
 /** Whether more text could make it well-formed: it ends in the middle of a value, or before one that has to come. */
 function breaksOff(text: string, { error, offset, length }: ParseError): boolean {
   const end = text.trimEnd().length;
-  if (offset >= end) return true;
   if (offset + length < end) return false;
   const rest = text.slice(offset, end);
   return (

@@ -42,6 +42,8 @@ describe('JSON', () => {
       ['{"a": 1} x', 1, 10],
       ['// no\n{}', 1, 1],
       ['[1 2]', 1, 4],
+      // A text that ends with its line is not the end of the file.
+      ['{"a": "half\n}', 1, 7],
     ];
     for (const [text, line, column] of wrong)
       expect([text, brokenOf(text)]).toMatchObject([text, { breaksOff: false, line, column }]);
