@@ -2,7 +2,7 @@
 const coreOrder = [
   'outcome',
   'quantity',
-  'practice',
+  'rules',
   'catalogue',
   'survey',
   'disk',

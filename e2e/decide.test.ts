@@ -100,7 +100,9 @@ describe('house rules', () => {
     await click(page, 'Save house rules');
     await sees(page, 'Who changed it');
     await page.waitForFunction(() =>
-      document.querySelector<HTMLElement>('[aria-labelledby="practice-history"]')?.innerText.includes('lead'),
+      document
+        .querySelector<HTMLElement>('[aria-labelledby="house-rules-history"]')
+        ?.innerText.includes('lead'),
     );
     await open('/moves/MV-0014/prepare');
     await sees(page, 'It is stale');
@@ -113,7 +115,7 @@ describe('house rules', () => {
   it('can be departed from by one move, with a reason', async () => {
     await open('/moves/MV-0010/decide');
     await click(page, 'Make an exception');
-    await page.click('#departure-change-order');
+    await page.click('#exception-change-order');
     await fill(page, 'Why[role="textbox"]', 'This firmware forgets the menu.');
     await click(page, 'Make the exception');
     await dialogGone(page);

@@ -74,12 +74,13 @@ describe('Save', () => {
 
   it('adds what is often forgotten, with the way to get it out', async () => {
     await sees(page, 'Export them to one file from the browser’s own page.');
-    await click(page, 'Add Browser bookmarks');
+    await click(page, 'Browser bookmarks: Yes');
     await fill(page, 'Size[role="textbox"]', '180 kB');
     await fill(page, 'Files[role="textbox"]', '1');
     await click(page, 'Save');
     await dialogGone(page);
-    expect(await page.$('aria/Add Browser bookmarks')).toBeNull();
+    await page.waitForSelector('[data-line="browser-bookmarks"][data-state="listed"]');
+    expect(await page.$('[data-line="browser-bookmarks"] button:not(:disabled)')).toBeNull();
   });
 
   it('says by how much a drive is too small, in both units, and which file its system refuses', async () => {
@@ -200,7 +201,7 @@ describe('House', () => {
     await click(page, 'Save house rules');
     await page.waitForFunction(() =>
       document
-        .querySelector<HTMLElement>('[aria-labelledby="practice-history"]')
+        .querySelector<HTMLElement>('[aria-labelledby="house-rules-history"]')
         ?.innerText.includes('Weight of “Few hands-on minutes”: 3, now 10.'),
     );
     await open('/moves/MV-0022/decide');

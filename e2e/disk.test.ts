@@ -190,9 +190,9 @@ describe('the bench, without a move', () => {
     await click(page, 'The primary counts: write the backup anew');
     await sees(page, 'no partition touched');
     await saved('Save the undo capsule');
-    writeFileSync(at('mended.img'), await saved('Save the mended image'));
-    expect(complaintsOf(at('mended.img'))).toEqual([]);
-    expect(Buffer.compare(readFileSync(at('mended.img')), readFileSync(at('gpt.img')))).toBe(0);
+    writeFileSync(at('fixed.img'), await saved('Save the fixed image'));
+    expect(complaintsOf(at('fixed.img'))).toEqual([]);
+    expect(Buffer.compare(readFileSync(at('fixed.img')), readFileSync(at('gpt.img')))).toBe(0);
   });
 
   it('takes the other sector size when the image says so, and a disk without a table as the volume that it is', async () => {
@@ -247,7 +247,7 @@ describe('the bench, without a move', () => {
     await sees(page, 'The disk has no whole sector');
   });
 
-  it('reckons size boxes: 90 GiB and the release’s own partitions, and what a shrink dialog asks for', async () => {
+  it('calculates size boxes: 90 GiB and the release’s own partitions, and what a shrink dialog asks for', async () => {
     await pick(page, 'Release', 'corvel-10-business');
     // 92,160 + 260 + 16 + 780 MiB, as the release makes them.
     await sees(page, 'Type 93216');
@@ -322,8 +322,8 @@ describe('the layout of a move’s disk', () => {
   it('says why a size is not possible, and takes the nearest that is', async () => {
     await fill(page, 'Room wanted, GiB', '450');
     await sees(page, 'in one run cannot be had; the most is');
-    const [, most = ''] = /the most is ([\d.]+ GB \([\d.]+ GiB\))/.exec(await textOf(page, '.notice')) ?? [];
-    await click(page, `Take ${most}`);
+    const [, max = ''] = /the most is ([\d.]+ GB \([\d.]+ GiB\))/.exec(await textOf(page, '.notice')) ?? [];
+    await click(page, `Take ${max}`);
     await sees(page, 'take away:');
     await page.waitForFunction(() => document.querySelector('.notice') === null);
   });

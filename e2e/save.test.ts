@@ -333,16 +333,34 @@ describe('packing', () => {
 });
 
 describe('what is often forgotten', () => {
-  it('is gone through line by line, with a reason for what is not needed', async () => {
+  it('is answered in one form by keys, survives a reload, and is saved in one go', async () => {
     await page.goto(`${house.address}/moves/${reference}/save`);
-    const left = async () => Number(/(\d+) of \d+ to go through/.exec(await textOf(page, 'body'))?.[1]);
-    await sees(page, 'to go through');
-    const before = await left();
-    await click(page, 'Games’ saves is not needed');
-    await fill(page, 'Why, and who says so', 'No games on a ticket desk');
-    await click(page, 'Save');
-    await dialogGone(page);
-    await sees(page, `${before - 1} of`);
-    expect(await left()).toBe(before - 1);
+    const open = async () => (await page.$$('.answer-grid [data-state="open"]')).length;
+    await page.waitForSelector('.answer-grid');
+    const before = await open();
+    expect(before).toBeGreaterThan(3);
+    const first = await page.$eval('.answer-grid [data-state="open"]', (line) =>
+      line.getAttribute('data-line'),
+    );
+    await page.focus(`[data-line="${first ?? ''}"] button`);
+    // No to this line and to the next, then ask the owner about the third: each key goes on.
+    await page.keyboard.press('n');
+    await page.keyboard.press('n');
+    await page.keyboard.press('0');
+    expect(await open()).toBe(before - 3);
+    await sees(page, 'Save answers (3)');
+    await page.reload();
+    await sees(page, 'Save answers (3)');
+    expect(await open()).toBe(before - 3);
+    await page.focus(`[data-line="${first ?? ''}"] button`);
+    const name = await page.$eval(`[data-line="${first ?? ''}"] > span`, (label) => label.textContent);
+    await fill(page, `Who says so, or why: ${name}`, 'No games on a ticket desk');
+    await click(page, 'Save answers (3)');
+    await page.waitForFunction(() => document.body.innerText.includes('1 to ask the owner'));
+    await page.reload();
+    await page.waitForSelector('.answer-grid');
+    expect(await open()).toBe(before - 3);
+    await page.focus(`[data-line="${first ?? ''}"] button`);
+    await sees(page, 'No games on a ticket desk');
   });
 });

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { proposeDataSets } from '@ulvane/core/backup';
 import { findModel, findRelease, resolveCatalogue } from '@ulvane/core/catalogue';
-import { defaultPractice } from '@ulvane/core/practice';
+import { defaultHouseRules } from '@ulvane/core/rules';
 import { decide, routes, whatWouldChange } from '@ulvane/core/route';
 import { buildRunbook, custodyAlarms, nothingPrepared } from '@ulvane/core/runbook';
 import { factsFromSurvey, importSurvey, valueOf } from '@ulvane/core/survey';
@@ -37,7 +37,7 @@ const devices = texts.map((text) => {
 function decideAll(): number {
   let candidates = 0;
   for (const facts of devices)
-    candidates += decide({ facts, catalogue, practice: defaultPractice, today }).candidates.length;
+    candidates += decide({ facts, catalogue, houseRules: defaultHouseRules, today }).candidates.length;
   return candidates;
 }
 
@@ -45,7 +45,7 @@ function walk(text: string): number {
   const survey = importSurvey(text);
   if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
   const facts = factsFromSurvey(survey.value, 'collector');
-  const { advised } = decide({ facts, catalogue, practice: defaultPractice, today: now.slice(0, 10) });
+  const { advised } = decide({ facts, catalogue, houseRules: defaultHouseRules, today: now.slice(0, 10) });
   const dataSets = proposeDataSets(survey.value.folders ?? [], facts, []);
   const destinations = tables.destinations.map((destination) => ({
     ...destination,
@@ -59,9 +59,9 @@ function walk(text: string): number {
     facts,
     model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
       .model,
-    practice: defaultPractice,
-    departures: [],
-    bringing: 'stick',
+    houseRules: defaultHouseRules,
+    exceptions: [],
+    installerMedium: 'stick',
     waivers: [],
     dataSets,
     destinations,
@@ -104,7 +104,7 @@ console.log(
 );
 const [sample] = devices;
 if (sample) {
-  const input = { facts: sample, catalogue, practice: defaultPractice, today };
+  const input = { facts: sample, catalogue, houseRules: defaultHouseRules, today };
   const askedAt = performance.now();
   const { tries } = whatWouldChange(input, decide(input));
   console.log(

@@ -163,8 +163,8 @@ try {
     [true, false].map((crowded) => {
       const table = layoutOf(count, crowded);
       const range = expectOk(sizeRange(table, { kind: 'room' }));
-      const most = range.mostBytes;
-      const figures = [most / 4, most / 2, most, most * 1.2].map((sizeBytes) =>
+      const max = range.maxBytes;
+      const figures = [max / 4, max / 2, max, max * 1.2].map((sizeBytes) =>
         planning(table, Math.floor(sizeBytes)),
       );
       return { count, crowded, figures };

@@ -75,20 +75,20 @@ function writeList(path: string, salt: string, renamed: boolean): void {
 
 /** The largest resident memory of the browser's renderers while something runs, in MB. */
 function watchMemory(): () => number {
-  let most = 0;
+  let max = 0;
   const timer = setInterval(() => {
     for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name)))
       try {
         if (!readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('--type=renderer')) continue;
         const pages = Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]);
-        most = Math.max(most, (pages * 4096) / megabyte);
+        max = Math.max(max, (pages * 4096) / megabyte);
       } catch {
         // It ended in between.
       }
   }, 50);
   return () => {
     clearInterval(timer);
-    return most;
+    return max;
   };
 }
 

@@ -36,7 +36,7 @@ async function askWhile(
 async function brokenFor(
   world: World,
   breakIt: () => Promise<void>,
-  mendIt: () => void,
+  cure: () => void,
   brokenMs: number,
 ): Promise<Outcome> {
   const server = await world.start();
@@ -46,7 +46,7 @@ async function brokenFor(
   await breakIt();
   const { slowestMs, statuses } = await askWhile(person, wait(brokenMs));
   const health = await person.ask('GET', '/health');
-  mendIt();
+  cure();
   const backMs = await until(
     async () => (await person.ask('GET', '/moves?pageSize=5')).status === 200,
     10_000,

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 export const excludedMutations = ['StringLiteral', 'ObjectLiteral', 'ArrayDeclaration', 'Regex'];
 
 /** A place with more mutants than this inside is a whole function: its parts are drawn instead. */
-const mostInside = 4;
+const maxInside = 4;
 
 const silent = () => undefined;
 const logger = {
@@ -73,7 +73,7 @@ export async function drawMutants(
     if (drawn >= wanted) break;
     if (chosen.some((other) => holds(other, spot) || holds(spot, other))) continue;
     const count = inside(spot);
-    if (count > mostInside) continue;
+    if (count > maxInside) continue;
     chosen.push(spot);
     drawn += count;
   }

@@ -194,12 +194,14 @@ describe('a catalogue as a file', () => {
 
 describe('house rules', () => {
   it('keeps who changed it, when and how; the same again is no change', async () => {
-    const { practice, practiceVersion } = await read();
-    const next = { ...practice, copiesBeforeLine: practice.copiesBeforeLine === 2 ? 1 : 2 };
-    const changed = await lead.call(api.setPractice, { body: { version: practiceVersion, practice: next } });
-    const { changes } = await lead.call(api.practiceHistory);
+    const { houseRules, houseRulesVersion } = await read();
+    const next = { ...houseRules, copiesBeforeLine: houseRules.copiesBeforeLine === 2 ? 1 : 2 };
+    const changed = await lead.call(api.setHouseRules, {
+      body: { version: houseRulesVersion, houseRules: next },
+    });
+    const { changes } = await lead.call(api.houseRulesHistory);
     expect(changes[0]).toMatchObject({ by: 'lead', sentences: ['Copies before the Line: two, now one.'] });
-    await lead.call(api.setPractice, { body: { version: changed.practiceVersion, practice: next } });
-    expect((await lead.call(api.practiceHistory)).changes).toHaveLength(changes.length);
+    await lead.call(api.setHouseRules, { body: { version: changed.houseRulesVersion, houseRules: next } });
+    expect((await lead.call(api.houseRulesHistory)).changes).toHaveLength(changes.length);
   });
 });

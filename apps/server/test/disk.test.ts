@@ -1,5 +1,5 @@
 import { api, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
-import { bufferSource, printCapsule, undoCapsule } from '@ulvane/core/disk';
+import { bufferSource, encodeCapsule, undoCapsule } from '@ulvane/core/disk';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { TestHouse, type Visitor } from './house';
 
@@ -25,7 +25,7 @@ function capsule(sectorCount: number) {
   const source = { ...one, sectorCount, read: () => new Uint8Array(512).fill(3) };
   const kept = undoCapsule(source, [{ startLba: 0, bytes: new Uint8Array(512), about: 'first sector' }]);
   if (!kept.ok) throw new Error();
-  return printCapsule(kept.value, null);
+  return encodeCapsule(kept.value, null);
 }
 
 const disk = () => {
@@ -66,7 +66,7 @@ describe('the capsule of a disk', () => {
     const second = await TestHouse.open('demo');
     try {
       const there = await second.signedIn('technician');
-      // The second house has the demo's moves, too: the one taken in is another with its own reference.
+      // The second house has the demo's moves, too: the imported one is another with its own reference.
       const { id: _id, ...rest } = document.move;
       const copy = {
         ...document,
@@ -92,7 +92,7 @@ describe('work on a disk', () => {
     });
     expect(wipe.status).toBe(422);
     expect(ProblemDetailsSchema.parse(wipe.body).problems.map(({ code }) => code)).toContain('promised');
-    const strange = await technician.at(api.planDisk, {
+    const other = await technician.at(api.planDisk, {
       params: params(),
       body: {
         version: view.version,
@@ -100,7 +100,7 @@ describe('work on a disk', () => {
         work: { kind: 'layout', goal: { kind: 'room', sizeBytes: 1_000_000_000 } },
       },
     });
-    expect(ProblemDetailsSchema.parse(strange.body).problems[0]?.code).toBe('no-such-disk');
+    expect(ProblemDetailsSchema.parse(other.body).problems[0]?.code).toBe('no-such-disk');
     view = await technician.call(api.planDisk, {
       params: params(),
       body: { version: view.version, disk: disk().name, work: null },

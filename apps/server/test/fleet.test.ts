@@ -75,12 +75,12 @@ describe('a list', () => {
     };
     expect(await memory('8,192 MB')).toBe('size-two-meanings');
     expect(await memory('8,192 MB', { RAM: 'point' })).toBe('taken');
-    const { practice, practiceVersion } = await lead.call(api.house);
-    await lead.call(api.setPractice, {
-      body: { version: practiceVersion, practice: { ...practice, writtenNumbers: 'point' } },
+    const { houseRules, houseRulesVersion } = await lead.call(api.house);
+    await lead.call(api.setHouseRules, {
+      body: { version: houseRulesVersion, houseRules: { ...houseRules, writtenNumbers: 'point' } },
     });
     expect(await memory('8,192 MB')).toBe('taken');
-    await lead.call(api.setPractice, { body: { version: practiceVersion + 1, practice } });
+    await lead.call(api.setHouseRules, { body: { version: houseRulesVersion + 1, houseRules } });
     expect(await memory('8,192 MB')).toBe('size-two-meanings');
   });
 
@@ -114,7 +114,7 @@ describe('a list', () => {
     expect((await technician.call(api.listMapping)).mapping).toEqual(mapping);
   });
 
-  it('does not double a device that two people take in at the same moment', async () => {
+  it('does not double a device that two people import at the same moment', async () => {
     const before = await total();
     const twice = [{ row: 2, cells: cells('AT-ONCE-1', 'Kestle', 'Sill', '2018', '8') }];
     const both = await Promise.all([take(false, twice), take(false, twice), take(false, twice)]);

@@ -3,7 +3,7 @@ import { dataSourceOptions } from '../src/database/dataSource';
 import { readSettings } from '../src/settings';
 import { api } from '@ulvane/contract';
 import { resolveCatalogue } from '@ulvane/core/catalogue';
-import { defaultPractice } from '@ulvane/core/practice';
+import { defaultHouseRules } from '@ulvane/core/rules';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import catalogueFile from '../../../data/catalogue/catalogue.json';
@@ -27,11 +27,11 @@ describe('several servers', () => {
       const port = typeof address === 'object' && address !== null && 'port' in address ? address.port : 0;
       const lead = await house.signedIn('lead');
       const elsewhere = new Visitor(`http://127.0.0.1:${String(port)}`, lead.cookie);
-      const { practiceVersion } = await lead.call(api.house);
-      await lead.call(api.setPractice, {
-        body: { version: practiceVersion, practice: { ...defaultPractice, keepBackupDays: 9 } },
+      const { houseRulesVersion } = await lead.call(api.house);
+      await lead.call(api.setHouseRules, {
+        body: { version: houseRulesVersion, houseRules: { ...defaultHouseRules, keepBackupDays: 9 } },
       });
-      expect((await elsewhere.call(api.house)).practice.keepBackupDays).toBe(9);
+      expect((await elsewhere.call(api.house)).houseRules.keepBackupDays).toBe(9);
     } finally {
       await second.close();
     }

@@ -199,7 +199,7 @@ describe('two at once', () => {
 });
 
 describe('a CSV', () => {
-  it('holds no cell that a spreadsheet would reckon with', async () => {
+  it('holds no cell that a spreadsheet would calculate with', async () => {
     await house.sql(
       `UPDATE move SET parts = '["=HYPERLINK(\\"x\\")", "+1", "plain"]' 
         WHERE reference = (SELECT min(reference) FROM move WHERE stage NOT IN ('settle', 'hand-over', 'done'))`,

@@ -1,5 +1,5 @@
 import { api, MoveViewSchema, ProblemDetailsSchema, type MoveView } from '@ulvane/contract';
-import { defaultPractice } from '@ulvane/core/practice';
+import { defaultHouseRules } from '@ulvane/core/rules';
 import { exportMove, readPlan } from '@ulvane/core/record';
 import { isSigned } from '@ulvane/core/runbook';
 import { surveyLimitBytes, type Survey } from '@ulvane/core/survey';
@@ -207,14 +207,16 @@ describe('two people', () => {
   });
 
   it('who edit house rules at once do not overwrite each other', async () => {
-    const { practiceVersion } = await lead.call(api.house);
+    const { houseRulesVersion } = await lead.call(api.house);
     const set = (keepBackupDays: number) =>
-      lead.at(api.setPractice, {
-        body: { version: practiceVersion, practice: { ...defaultPractice, keepBackupDays } },
+      lead.at(api.setHouseRules, {
+        body: { version: houseRulesVersion, houseRules: { ...defaultHouseRules, keepBackupDays } },
       });
     const statuses = [(await set(14)).status, (await set(21)).status];
     expect(statuses).toEqual([200, 409]);
-    await lead.call(api.setPractice, { body: { version: practiceVersion + 1, practice: defaultPractice } });
+    await lead.call(api.setHouseRules, {
+      body: { version: houseRulesVersion + 1, houseRules: defaultHouseRules },
+    });
   });
 });
 
@@ -323,7 +325,7 @@ describe('a move file', () => {
     expect({ ...taken, reference: '' }).toEqual({ ...foreign.move, reference: '' });
   });
 
-  it('is refused when it is damaged, with every place, and nothing is taken in', async () => {
+  it('is refused when it is damaged, with every place, and nothing is imported', async () => {
     const { move } = await started();
     const answer = await technician.at(api.importMove, {
       body: { ...exportMove(move, []), move: { ...move, signatures: 'gone', copies: 3 } },

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { api } from '@ulvane/contract';
 import { resolveCatalogue } from '@ulvane/core/catalogue';
-import { defaultPractice, PracticeSchema } from '@ulvane/core/practice';
+import { defaultHouseRules, HouseRulesSchema } from '@ulvane/core/rules';
 import { MoveSchema, newMove, upgradeRecord } from '@ulvane/core/record';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -11,7 +11,7 @@ import { LogReader } from '../src/log/logReader';
 import { TestHouse, now } from './house';
 
 /** House rules as it was kept before it had all its questions. */
-const oldPractice = {
+const oldHouseRules = {
   copiesBeforeLine: 1,
   cloudCopyCounts: true,
   otherDisks: 'unplug',
@@ -43,7 +43,7 @@ async function asBefore(databaseUrl: string): Promise<void> {
   if (!catalogue.ok) throw new Error('the catalogue does not resolve');
   await dataSource.query(
     `INSERT INTO organisation VALUES (1, 'Old house', false, '2026-03-02', $1, 4, null, 'a secret')`,
-    [JSON.stringify(oldPractice)],
+    [JSON.stringify(oldHouseRules)],
   );
   const parts = {
     families: catalogue.value.families,
@@ -68,6 +68,8 @@ async function asBefore(databaseUrl: string): Promise<void> {
       'departures',
       'failedChecks',
       'notNeeded',
+      'askedOwner',
+      'outdatedCopies',
       'fileLists',
       'renames',
       'retention',
@@ -152,10 +154,10 @@ describe('a database of the version before', () => {
   it('keeps every answer of house rules, and takes the shipped one for each new question', async () => {
     const [row] = await house.sql('SELECT practice FROM organisation');
     // Read as it is always read: what was never asked has its shipped answer.
-    expect(PracticeSchema.parse(row?.practice)).toEqual({
-      ...defaultPractice,
-      ...oldPractice,
-      weights: { ...defaultPractice.weights, ...oldPractice.weights },
+    expect(HouseRulesSchema.parse(row?.practice)).toEqual({
+      ...defaultHouseRules,
+      ...oldHouseRules,
+      weights: { ...defaultHouseRules.weights, ...oldHouseRules.weights },
     });
   });
 

@@ -1,4 +1,4 @@
-import { defaultPractice, practiceSettings, PracticeSchema, practiceTexts } from '@ulvane/core/practice';
+import { defaultHouseRules, houseRuleKeys, HouseRulesSchema, houseRuleTexts } from '@ulvane/core/rules';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { inBatches } from '../src/fleet/inBatches';
@@ -68,9 +68,9 @@ describe('a long run in batches', () => {
 
 describe('a written answer of house rules', () => {
   it('is the value that core takes, for every side of every question', () => {
-    for (const setting of practiceSettings)
-      for (const { value } of practiceTexts[setting].sides)
-        expect(PracticeSchema.safeParse({ ...defaultPractice, [setting]: answerOf(value) }).success).toBe(
+    for (const setting of houseRuleKeys)
+      for (const { value } of houseRuleTexts[setting].sides)
+        expect(HouseRulesSchema.safeParse({ ...defaultHouseRules, [setting]: answerOf(value) }).success).toBe(
           true,
         );
   });

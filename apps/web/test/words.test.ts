@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { api } from '@ulvane/contract';
 import { resolveCatalogue } from '@ulvane/core/catalogue';
-import { defaultPractice } from '@ulvane/core/practice';
+import { defaultHouseRules } from '@ulvane/core/rules';
 import { factKeys, FactsSchema, setTypedFact, type FactKey, type Facts } from '@ulvane/core/survey';
 import { describe, expect, it } from 'vitest';
 import { addressOf, NoAnswer, sentencesOf } from '../src/api/call';
@@ -91,7 +91,7 @@ describe('typing facts', () => {
     licencesHeld: 'corvel-10-business',
     attachedDevices: 'ticket printer, needs driver; card reader',
   };
-  const sizes = sizesOf(defaultPractice);
+  const sizes = sizesOf(defaultHouseRules);
   const keys = factKeys.filter((key): key is Exclude<FactKey, 'disks'> => key !== 'disks');
 
   it.each(keys)('%s is read, taken by core, and written out the same again', (key) => {
@@ -126,18 +126,18 @@ describe('typing facts', () => {
 
 describe('sizes as they are typed', () => {
   it('are shown as they are taken, in the way of the house', () => {
-    const { reading, size, bytesOf } = sizesOf({ ...defaultPractice, writtenNumbers: 'comma' });
+    const { reading, size, bytesOf } = sizesOf({ ...defaultHouseRules, writtenNumbers: 'comma' });
     expect(reading('8,192 MB')).toBe('= 8.2 MB (7.8 MiB)');
     expect(bytesOf('8,192 MB')).toBe(8_192_000);
-    expect(sizesOf(defaultPractice).reading('8,192 MB')).toBeUndefined();
+    expect(sizesOf(defaultHouseRules).reading('8,192 MB')).toBeUndefined();
     expect(size.safeParse('lots').error?.issues[0]?.message).toContain('is not a size');
     expect(size.safeParse('74,2 GB').success).toBe(true);
     // A lone G is what the house says it is.
-    expect(sizesOf({ ...defaultPractice, spokenGigabyte: 'binary' }).bytesOf('90G')).toBe(90 * 1024 ** 3);
+    expect(sizesOf({ ...defaultHouseRules, spokenGigabyte: 'binary' }).bytesOf('90G')).toBe(90 * 1024 ** 3);
   });
 
   it('have a number before their unit, or none', () => {
-    const { numberIn } = sizesOf(defaultPractice);
+    const { numberIn } = sizesOf(defaultHouseRules);
     expect([numberIn('60,5 GB'), numberIn('1 024'), numberIn('8,192 GB'), numberIn('GB')]).toEqual([
       60.5,
       1024,

@@ -56,7 +56,7 @@ export {
   type HouseView,
   type MoveView,
   MoveViewSchema,
-  type PracticeChange,
+  type HouseRulesChange,
   type Session,
   type SurveyPreview,
   type Today,

@@ -1,6 +1,6 @@
 import { MeasuredCopySchema } from '@ulvane/core/backup';
 import { catalogueKinds, CatalogueSchema } from '@ulvane/core/catalogue';
-import { PracticeSchema } from '@ulvane/core/practice';
+import { HouseRulesSchema } from '@ulvane/core/rules';
 import { MoveSchema, roles, stages } from '@ulvane/core/record';
 import { factKeys } from '@ulvane/core/survey';
 import { z } from 'zod';
@@ -95,14 +95,14 @@ export const SessionSchema = z.object({
 
 export const HouseSchema = z.object({
   catalogue: CatalogueSchema,
-  practice: PracticeSchema,
-  practiceVersion: version,
+  houseRules: HouseRulesSchema,
+  houseRulesVersion: version,
   catalogueVersion: version,
   /** Copies that were timed here, the newest first. */
   timedCopies: z.array(MeasuredCopySchema),
 });
 
-export const PracticeChangeSchema = z.object({
+export const HouseRulesChangeSchema = z.object({
   at: z.string(),
   by: z.string(),
   /** What changed, a sentence each. */
@@ -153,4 +153,4 @@ export type HouseView = z.infer<typeof HouseSchema>;
 export type SurveyPreview = z.infer<typeof SurveyPreviewSchema>;
 export type Health = z.infer<typeof HealthSchema>;
 export type CatalogueChange = z.infer<typeof CatalogueChangeSchema>;
-export type PracticeChange = z.infer<typeof PracticeChangeSchema>;
+export type HouseRulesChange = z.infer<typeof HouseRulesChangeSchema>;

@@ -80,12 +80,12 @@ function record(
 }
 
 /** Longer lists than this would only make the first start slow. */
-const mostFilesListed = 3000;
+const maxFilesListed = 3000;
 
 /** Reads every file of the smaller data sets, as they are on the device. */
 export function readFiles(recorder: Recorder, technician: string): void {
   recorder.current.dataSets.forEach((dataSet, index) => {
-    if (dataSet.fileCount > mostFilesListed) return;
+    if (dataSet.fileCount > maxFilesListed) return;
     const random = randomFor(recorder, 10 * index + 1);
     const entries = filesOf(random, dataSet.fileCount, dataSet.sizeBytes);
     record(recorder, technician, random, { dataSetId: dataSet.id, role: 'before' }, entries);

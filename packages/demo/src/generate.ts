@@ -1,6 +1,6 @@
 import type { Drive } from '@ulvane/core/backup';
 import type { Catalogue } from '@ulvane/core/catalogue';
-import type { Practice } from '@ulvane/core/practice';
+import type { HouseRules } from '@ulvane/core/rules';
 import { addDays, addMinutes } from '@ulvane/core/quantity';
 import { newMove, type House } from '@ulvane/core/record';
 import { between, pick, seededRandom, uuidFrom, type Random } from './random';
@@ -12,7 +12,7 @@ import { DemoTablesSchema } from './tables';
 export type DemoInput = {
   readonly tables: unknown;
   readonly catalogue: Catalogue;
-  readonly practice: Practice;
+  readonly houseRules: HouseRules;
   /** ISO instant: the demo's day. Work under way is told up to it. */
   readonly now: string;
   readonly seed: number;
@@ -44,7 +44,7 @@ const startedDaysAgo = {
 export function generateDemo(input: DemoInput): Demo {
   const tables = DemoTablesSchema.parse(input.tables);
   const random = seededRandom(input.seed);
-  const house: House = { catalogue: input.catalogue, practice: input.practice };
+  const house: House = { catalogue: input.catalogue, houseRules: input.houseRules };
   const devices = tables.groups.flatMap((group) =>
     Array.from({ length: group.count }, (_unused, index) => ({
       group,

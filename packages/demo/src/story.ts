@@ -13,6 +13,8 @@ import {
   setDestinations,
   setIdentity,
   signOff,
+  tellOwner,
+  thingsToTell,
   signStep,
   startStep,
   takeSurvey,
@@ -115,7 +117,7 @@ function choose(
   const { candidates, advised } = decide({
     facts: recorder.current.facts,
     catalogue: house.catalogue,
-    practice: house.practice,
+    houseRules: house.houseRules,
     today: recorder.now.slice(0, 10),
   });
   const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
@@ -349,7 +351,7 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
   const found = dataSets
     .filter((dataSet) => !listOf(recorder.current.fileLists, dataSet, 'before'))
     .map(({ id, fileCount, sizeBytes }) => ({ dataSetId: id, fileCount, sizeBytes, explanation: '' }));
-  const keepUntil = addDays(recorder.now, input.house.practice.keepBackupDays);
+  const keepUntil = addDays(recorder.now, input.house.houseRules.keepBackupDays);
   recorder.play(technician, (move, context) =>
     noteHandover(
       move,
@@ -383,6 +385,8 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
     recorder.wait(between(input.random, Math.max(1, Math.floor(low)), Math.max(2, high)));
     input.random();
   }
+  for (const { sentence } of thingsToTell(recorder.current))
+    recorder.play(technician, (move, context) => tellOwner(move, { sentence, told: true }, context));
   if (accountFor(recorder.current).every(({ state }) => state !== 'open'))
     recorder.play(technician, (move, context) => signOff(move, input.group.owner, context));
 }
@@ -392,7 +396,7 @@ function tellHold(recorder: Recorder, technician: string, input: StoryInput): vo
   const { advised } = decide({
     facts: recorder.current.facts,
     catalogue: house.catalogue,
-    practice: house.practice,
+    houseRules: house.houseRules,
     today: recorder.now.slice(0, 10),
   });
   const reason = advised.routeId === 'hold' ? null : 'No hands before the season ends; isolated until then.';

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { verdicts } from '@ulvane/core/assess';
 import { resolveCatalogue } from '@ulvane/core/catalogue';
 import { parseWith } from '@ulvane/core/outcome';
-import { defaultPractice } from '@ulvane/core/practice';
+import { defaultHouseRules } from '@ulvane/core/rules';
 import { MoveSchema, readPlan, stageOf, stages } from '@ulvane/core/record';
 import { decide, routeIds } from '@ulvane/core/route';
 import { custodyAlarms } from '@ulvane/core/runbook';
@@ -15,7 +15,7 @@ const now = '2026-03-02T10:00:00.000Z';
 const resolved = resolveCatalogue(read('catalogue/catalogue.json'), '2026-03-02');
 if (!resolved.ok) throw new Error('the catalogue does not resolve');
 const catalogue = resolved.value;
-const house = { catalogue, practice: defaultPractice };
+const house = { catalogue, houseRules: defaultHouseRules };
 const demo = generateDemo({ tables: read('demo/organisation.json'), ...house, now, seed: 20260302 });
 
 describe('the demo', () => {

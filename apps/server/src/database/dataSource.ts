@@ -8,7 +8,7 @@ import { FileEntryEntity } from '../files/fileEntry.entity';
 import { CatalogueChangeEntity } from '../house/catalogueChange.entity';
 import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
 import { OrganisationEntity } from '../house/organisation.entity';
-import { PracticeChangeEntity } from '../house/practiceChange.entity';
+import { HouseRulesChangeEntity } from '../house/houseRulesChange.entity';
 import { EventEntity } from '../log/event.entity';
 import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
@@ -29,7 +29,7 @@ const common = {
     OrganisationEntity,
     CatalogueEntryEntity,
     CatalogueChangeEntity,
-    PracticeChangeEntity,
+    HouseRulesChangeEntity,
     MoveEntity,
     EventEntity,
     FileEntryEntity,

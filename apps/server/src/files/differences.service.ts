@@ -102,13 +102,13 @@ export class DifferencesService {
   /** Files that are not as they were, by name and with their reason; what a system made by itself is left out. */
   async named(
     ids: readonly string[],
-    most: number,
+    max: number,
   ): Promise<{ readonly files: readonly ExplainedFile[]; readonly fileCount: number }> {
     const rows: (Row & { readonly total: number })[] = await this.dataSource.query(
       `SELECT ${columns}, (count(*) OVER ())::int AS total FROM difference
        WHERE reconciliation_id = ANY($1) AND noise IS NULL
        ORDER BY kind, coalesce(path_after, path_before) LIMIT $2`,
-      [ids, most],
+      [ids, max],
     );
     return {
       fileCount: rows[0]?.total ?? 0,

@@ -2,7 +2,7 @@ import { Controller, Header, Req, StreamableFile } from '@nestjs/common';
 import { api, type DifferenceGroup, type DifferenceLine, type Files, type MoveView } from '@ulvane/contract';
 import type { FileEntry } from '@ulvane/core/manifest';
 import {
-  answerForgotten,
+  answerChecklist,
   joinDataSet,
   keepBackup,
   keepRenames,
@@ -154,13 +154,13 @@ export class FilesController {
     );
   }
 
-  @Serves(api.answerForgotten)
-  forgotten(
-    @Input() { params, body }: InputOf<typeof api.answerForgotten>,
+  @Serves(api.answerChecklist)
+  checklist(
+    @Input() { params, body }: InputOf<typeof api.answerChecklist>,
     @Actor() actor: ActorOfRequest,
   ): Promise<MoveView> {
     return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      answerForgotten(move, { id: params.id, reason: body.reason }, context),
+      answerChecklist(move, body.answers, context),
     );
   }
 

@@ -76,8 +76,8 @@ export class CatalogueService {
   }
 
   private async read(document: unknown): Promise<Catalogue> {
-    const { practice } = await this.house.house();
-    const read = importCatalogue(document, this.clock.today(practice.timeZone));
+    const { houseRules } = await this.house.house();
+    const read = importCatalogue(document, this.clock.today(houseRules.timeZone));
     if (!read.ok) throw new ProblemError(read.problems);
     return read.value;
   }

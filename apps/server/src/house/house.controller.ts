@@ -1,5 +1,5 @@
 import { Controller } from '@nestjs/common';
-import { api, type HouseView, type PracticeChange } from '@ulvane/contract';
+import { api, type HouseView, type HouseRulesChange } from '@ulvane/contract';
 import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
 import { HouseService } from './house.service';
 
@@ -12,16 +12,16 @@ export class HouseController {
     return this.house.house();
   }
 
-  @Serves(api.setPractice)
-  setPractice(
-    @Input() { body }: InputOf<typeof api.setPractice>,
+  @Serves(api.setHouseRules)
+  setHouseRules(
+    @Input() { body }: InputOf<typeof api.setHouseRules>,
     @Actor() actor: ActorOfRequest,
   ): Promise<HouseView> {
-    return this.house.setPractice(body.version, body.practice, actor.name);
+    return this.house.setHouseRules(body.version, body.houseRules, actor.name);
   }
 
-  @Serves(api.practiceHistory)
-  async history(): Promise<{ changes: PracticeChange[] }> {
-    return { changes: await this.house.practiceHistory() };
+  @Serves(api.houseRulesHistory)
+  async history(): Promise<{ changes: HouseRulesChange[] }> {
+    return { changes: await this.house.houseRulesHistory() };
   }
 }

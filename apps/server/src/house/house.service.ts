@@ -1,11 +1,11 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ListMappingSchema, type HouseView, type ListMapping, type PracticeChange } from '@ulvane/contract';
+import { ListMappingSchema, type HouseView, type ListMapping, type HouseRulesChange } from '@ulvane/contract';
 import { MeasuredCopySchema, type MeasuredCopy } from '@ulvane/core/backup';
 import { catalogueKinds, CatalogueSchema, type Catalogue } from '@ulvane/core/catalogue';
 import { parseWith } from '@ulvane/core/outcome';
-import { practiceChanges, PracticeSchema, type Practice } from '@ulvane/core/practice';
+import { houseRuleChanges, HouseRulesSchema, type HouseRules } from '@ulvane/core/rules';
 import { z } from 'zod';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
 import { Clock } from '../clock/clock';
@@ -14,11 +14,11 @@ import { refuse } from '../http/problem';
 import { LogWriter } from '../log/logWriter';
 import { CatalogueEntryEntity } from './catalogueEntry.entity';
 import { OrganisationEntity } from './organisation.entity';
-import { PracticeChangeEntity } from './practiceChange.entity';
+import { HouseRulesChangeEntity } from './houseRulesChange.entity';
 
 /** Estimates need no more than the latest, and not of this very second. */
-const mostTimedCopies = 300;
-const mostTimedMoves = 2000;
+const maxTimedCopies = 300;
+const maxTimedMoves = 2000;
 const timedForMilliseconds = 30_000;
 
 export function hashOfToken(token: string): string {
@@ -63,8 +63,8 @@ export class HouseService {
     const row = await this.row();
     return {
       catalogue: await this.catalogueOf(row),
-      practice: readable('house rules', PracticeSchema, row.practice),
-      practiceVersion: row.practiceVersion,
+      houseRules: readable('house rules', HouseRulesSchema, row.houseRules),
+      houseRulesVersion: row.houseRulesVersion,
       catalogueVersion: row.catalogueVersion,
       timedCopies: await this.timedCopies(),
     };
@@ -76,7 +76,7 @@ export class HouseService {
   private async timedCopies(): Promise<MeasuredCopy[]> {
     if (!this.timed || performance.now() - this.timed.at > timedForMilliseconds) {
       const rows: { measured: unknown }[] = await this.organisations.query(
-        `SELECT measured FROM move WHERE measured <> '[]'::jsonb LIMIT ${mostTimedMoves}`,
+        `SELECT measured FROM move WHERE measured <> '[]'::jsonb LIMIT ${maxTimedMoves}`,
       );
       const copies = rows
         .flatMap(({ measured }) => {
@@ -85,7 +85,7 @@ export class HouseService {
           return read.success ? read.data : [];
         })
         .sort((a, b) => (a.at < b.at ? 1 : -1))
-        .slice(0, mostTimedCopies);
+        .slice(0, maxTimedCopies);
       this.timed = { at: performance.now(), copies };
     }
     return [...this.timed.copies];
@@ -102,28 +102,36 @@ export class HouseService {
   }
 
   /** Changes house rules and its history in one transaction; refused when it has changed meanwhile. */
-  async setPractice(version: number, practice: Practice, by: string): Promise<HouseView> {
+  async setHouseRules(version: number, houseRules: HouseRules, by: string): Promise<HouseView> {
     await this.transactions.run(async (manager) => {
       const row = await manager.findOneOrFail(OrganisationEntity, {
         where: { id: 1 },
         lock: { mode: 'pessimistic_write' },
       });
-      if (row.practiceVersion !== version)
+      if (row.houseRulesVersion !== version)
         throw refuse(
           'practice-changed',
           'House rules were changed by someone else in the meantime: look again, then change it.',
         );
-      const sentences = practiceChanges(readable('house rules', PracticeSchema, row.practice), practice);
+      const sentences = houseRuleChanges(
+        readable('house rules', HouseRulesSchema, row.houseRules),
+        houseRules,
+      );
       if (sentences.length === 0) return;
-      await manager.update(OrganisationEntity, { id: 1 }, { practice, practiceVersion: version + 1 });
-      await manager.insert(PracticeChangeEntity, { at: new Date(this.clock.now()), by, sentences, practice });
+      await manager.update(OrganisationEntity, { id: 1 }, { houseRules, houseRulesVersion: version + 1 });
+      await manager.insert(HouseRulesChangeEntity, {
+        at: new Date(this.clock.now()),
+        by,
+        sentences,
+        houseRules,
+      });
       await this.log.writeHouse(manager, by, 'house-rules-changed', sentences.join(' '));
     });
     return this.house();
   }
 
-  async practiceHistory(): Promise<PracticeChange[]> {
-    const rows = await this.organisations.manager.find(PracticeChangeEntity, {
+  async houseRulesHistory(): Promise<HouseRulesChange[]> {
+    const rows = await this.organisations.manager.find(HouseRulesChangeEntity, {
       order: { id: 'DESC' },
       take: 50,
     });

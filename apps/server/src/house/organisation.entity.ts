@@ -16,17 +16,17 @@ export class OrganisationEntity {
   @Column('date', { name: 'first_day' })
   firstDay: string;
 
-  @Column('jsonb')
-  practice: unknown;
+  @Column('jsonb', { name: 'practice' })
+  houseRules: unknown;
 
   @Column('int', { name: 'practice_version' })
-  practiceVersion: number;
+  houseRulesVersion: number;
 
   /** Counts up with every change of the catalogue. */
   @Column('int', { name: 'catalogue_version', default: 1 })
   catalogueVersion: number;
 
-  /** Which column of a device list was which fact, the last time that one was taken in. */
+  /** Which column of a device list was which fact, the last time that one was imported. */
   @Column('jsonb', { name: 'list_mapping', default: {} })
   listMapping: object;
 

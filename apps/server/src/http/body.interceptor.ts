@@ -9,7 +9,7 @@ import { refuseUnwritable } from './text';
 
 /** Nothing that Ulvane reads is nested deeper, or has more values: parsing it would hold up everybody else. */
 const deepest = 64;
-const mostValues = 250_000;
+const maxValues = 250_000;
 /** A body of JSON is short: longer than this nobody needs for it. */
 const patienceMs = 120_000;
 
@@ -24,7 +24,7 @@ const backslash = 0x5c;
 /** How deep a JSON text is nested, and about how many values it has, without parsing it. */
 export function measureJson(text: Uint8Array): { readonly depth: number; readonly values: number } {
   let depth = 0;
-  let most = 0;
+  let max = 0;
   let values = 1;
   let inString = false;
   for (let at = 0; at < text.length; at += 1) {
@@ -35,11 +35,11 @@ export function measureJson(text: Uint8Array): { readonly depth: number; readonl
     } else if (byte === quote) inString = true;
     else if (byte === openBracket || byte === openBrace) {
       depth += 1;
-      if (depth > most) most = depth;
+      if (depth > max) max = depth;
     } else if (byte === closeBracket || byte === closeBrace) depth -= 1;
     else if (byte === comma) values += 1;
   }
-  return { depth: most, values };
+  return { depth: max, values };
 }
 
 /** Only escapes can bring what is no text into JSON in valid UTF-8. */
@@ -59,10 +59,10 @@ function parserFor(limit: number): RequestHandler {
       if (!isUtf8(body)) throw refuse('not-utf8', 'The body is not UTF-8.');
       const { depth, values } = measureJson(body);
       if (depth > deepest) throw refuse('too-deep', `The body is nested more than ${deepest} levels deep.`);
-      if (values > mostValues)
+      if (values > maxValues)
         throw refuse(
           'too-many-values',
-          `The body has more than ${mostValues.toLocaleString('en')} values: send it in parts.`,
+          `The body has more than ${maxValues.toLocaleString('en')} values: send it in parts.`,
         );
       if (suspicious.test(body.toString('latin1'))) toBeLookedAt.add(request);
     },

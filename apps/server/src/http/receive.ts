@@ -7,7 +7,7 @@ import { busy, refuse } from './problem';
 /** An upload of which nothing has arrived for so long is given up. */
 const silenceMs = 30_000;
 /** So many uploads are received at once; more are asked to come again. */
-const mostAtOnce = 200;
+const maxAtOnce = 200;
 let atOnce = 0;
 
 /**
@@ -20,7 +20,7 @@ export async function receive(request: Request, path: string, limitBytes: number
   if (encoding !== undefined && encoding !== 'identity')
     throw refuse('encoding', 'Lists are sent as they are, without a content encoding.');
   if (Number(request.headers['content-length'] ?? 0) > limitBytes) throw tooLarge(limitBytes);
-  if (atOnce >= mostAtOnce) throw busy();
+  if (atOnce >= maxAtOnce) throw busy();
   atOnce += 1;
   let bytes = 0;
   const silent = refuse(

@@ -105,7 +105,7 @@ export class MoveEntity {
   @Column('jsonb', { name: 'drive_ids' })
   driveIds: string[];
 
-  /** Catalogue, practice and day that verdicts and advice were made with. */
+  /** Catalogue, house rules and day that verdicts and advice were made with. */
   @Column('text', { name: 'assessed_for' })
   assessedFor: string;
 

@@ -101,7 +101,7 @@ export class MovesWriter {
       change,
       row: locked,
       move: was,
-    } = await this.let(manager, reference, row, before, version, house.practice.timeZone, (current) =>
+    } = await this.let(manager, reference, row, before, version, house.houseRules.timeZone, (current) =>
       command(current, context),
     );
     const { move, kind, sentence } = change;
@@ -131,7 +131,7 @@ export class MovesWriter {
       row,
       row && recordOf(row),
       version,
-      house.practice.timeZone,
+      house.houseRules.timeZone,
       (current) => command(current, { ...house, actor, now: this.clock.now() }),
     );
   }
@@ -225,7 +225,7 @@ export class MovesWriter {
   ): Promise<void> {
     const stored = storable(move);
     await dropGone(manager, was.move, move);
-    const columns = columnsOf(move, house, this.clock.today(house.practice.timeZone));
+    const columns = columnsOf(move, house, this.clock.today(house.houseRules.timeZone));
     const { head } = await this.log.headOf(manager, move.id);
     const [next = head] = await this.log.write(manager, [
       { id: move.id, head, events, recordHash: stored.recordHash, importedBy: null },
@@ -257,7 +257,7 @@ export class MovesWriter {
     importedBy: string | null = null,
   ): Promise<void> {
     if (moves.length === 0) return;
-    const today = this.clock.today(house.practice.timeZone);
+    const today = this.clock.today(house.houseRules.timeZone);
     const breath = new Breath();
     const rows: (Omit<MoveEntity, 'logCount' | 'logHead' | 'unreadable' | 'record'> & Storable)[] = [];
     for (const { move } of moves) {

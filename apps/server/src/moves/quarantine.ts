@@ -149,7 +149,7 @@ export class Quarantine {
           partVersions: { '*': row.version + 1 },
           unreadable: null,
           ...(head ? { logCount: head.count, logHead: head.hash } : {}),
-          ...columnsOf(move, house, this.clock.today(house.practice.timeZone)),
+          ...columnsOf(move, house, this.clock.today(house.houseRules.timeZone)),
         },
       );
     });

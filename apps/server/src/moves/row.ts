@@ -20,15 +20,15 @@ import { ProblemError, refuse } from '../http/problem';
 import { hashOfRecord } from '../log/hashing';
 import type { MoveEntity } from './move.entity';
 
-/** A house as it stands at a version of its catalogue and its practice. */
-export type HouseAt = House & { readonly catalogueVersion: number; readonly practiceVersion: number };
+/** A house as it stands at a version of its catalogue and its house rules. */
+export type HouseAt = House & { readonly catalogueVersion: number; readonly houseRulesVersion: number };
 
-/** Catalogue, practice and day that an assessment hangs on; see `move.assessed_for`. */
+/** Catalogue, house rules and day that an assessment hangs on; see `move.assessed_for`. */
 export function assessedFor(
-  { catalogueVersion, practiceVersion }: Omit<HouseAt, keyof House>,
+  { catalogueVersion, houseRulesVersion }: Omit<HouseAt, keyof House>,
   today: string,
 ): string {
-  return `${catalogueVersion}.${practiceVersion}.${today}`;
+  return `${catalogueVersion}.${houseRulesVersion}.${today}`;
 }
 
 /** The columns that say what a device could become. @param today ISO date */

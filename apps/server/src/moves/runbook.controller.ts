@@ -5,6 +5,7 @@ import {
   noteHandover,
   overruleGate,
   signOff,
+  tellOwner,
   signStep,
   startStep,
   unsignStep,
@@ -78,6 +79,16 @@ export class RunbookController {
   ): Promise<MoveView> {
     return this.writer.change(params.reference, body.version, actor, (move, context) =>
       noteHandover(move, body.handover, context),
+    );
+  }
+
+  @Serves(api.tellOwner)
+  tell(
+    @Input() { params, body }: InputOf<typeof api.tellOwner>,
+    @Actor() actor: ActorOfRequest,
+  ): Promise<MoveView> {
+    return this.writer.change(params.reference, body.version, actor, (move, context) =>
+      tellOwner(move, body, context),
     );
   }
 

@@ -9,7 +9,7 @@ import { MovesReader } from '../moves/moves.reader';
 import { Workers } from '../threads/workers';
 
 /** So many files are named on the owner's sheet; the rest is counted on it. */
-const mostNamed = 60;
+const maxNamed = 60;
 
 /** The sheets on paper: the organisation's own record of the hand-over, and the one that the owner keeps. */
 @Controller()
@@ -43,7 +43,7 @@ export class PaperController {
       this.house.organisation(),
       this.differences.named(
         move.reconciled.map(({ id }) => id),
-        mostNamed,
+        maxNamed,
       ),
       this.log.headOf(move.id),
     ]);
@@ -53,7 +53,7 @@ export class PaperController {
       input: {
         ...named,
         organisation: organisation.name,
-        today: this.clock.today(house.practice.timeZone),
+        today: this.clock.today(house.houseRules.timeZone),
         record: head.count === 0 ? null : { number: head.count, code: head.hash.slice(0, 16) },
       },
     });

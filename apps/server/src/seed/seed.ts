@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { catalogueKinds, resolveCatalogue, type Catalogue } from '@ulvane/core/catalogue';
-import { defaultPractice } from '@ulvane/core/practice';
+import { defaultHouseRules } from '@ulvane/core/rules';
 import { generateDemo, type RecordedMove } from '@ulvane/demo';
 import { DataSource, type EntityManager } from 'typeorm';
 import catalogueFile from '../../../../data/catalogue/catalogue.json';
@@ -60,7 +60,7 @@ export async function seed(
       ? generateDemo({
           tables: demoTables,
           catalogue: catalogue.value,
-          practice: defaultPractice,
+          houseRules: defaultHouseRules,
           now,
           seed: demoSeed,
         })
@@ -73,17 +73,17 @@ export async function seed(
       name: demo?.organisation ?? '',
       demo: demo !== undefined,
       firstDay: now.slice(0, 10),
-      practice: defaultPractice,
-      practiceVersion: 1,
+      houseRules: defaultHouseRules,
+      houseRulesVersion: 1,
       setUpTokenHash: demo ? null : hashOfToken(token),
     });
     await manager.insert(CatalogueEntryEntity, entriesOf(catalogue.value));
     for (const recorded of demo?.moves ?? []) {
       await writer.insertMany(manager, [recorded], {
         catalogue: catalogue.value,
-        practice: defaultPractice,
+        houseRules: defaultHouseRules,
         catalogueVersion: 1,
-        practiceVersion: 1,
+        houseRulesVersion: 1,
       });
       await insertFiles(manager, recorded, now);
     }

@@ -21,7 +21,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 const workerFile = existsSync(here('./worker.js')) ? here('./worker.js') : here('../../dist/worker.js');
 
 /** So many tasks may wait for a thread; more are asked to come again. */
-const mostWaiting = 40;
+const maxWaiting = 40;
 
 /** Threads for what would hold up every other request: long lists, comparisons, paper. */
 @Injectable()
@@ -35,7 +35,7 @@ export class Workers implements OnModuleDestroy {
       minThreads: 0,
       maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
       idleTimeout: 30_000,
-      maxQueue: mostWaiting,
+      maxQueue: maxWaiting,
     });
     return this.pool;
   }
@@ -51,7 +51,7 @@ export class Workers implements OnModuleDestroy {
     input: InputOf<N>,
     transferList: readonly ArrayBuffer[] = [],
   ): Promise<ValueOf<N>> {
-    if (this.waiting >= mostWaiting) throw busy();
+    if (this.waiting >= maxWaiting) throw busy();
     const given: Answer<ValueOf<N>> = await this.threads.run(input, {
       name,
       transferList: [...transferList],

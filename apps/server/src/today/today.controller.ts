@@ -3,7 +3,7 @@ import { api, type Today } from '@ulvane/contract';
 import { findRelease, releaseTitle, supportedUntil } from '@ulvane/core/catalogue';
 import { addDays, daysBetween } from '@ulvane/core/quantity';
 import { stages } from '@ulvane/core/record';
-import { nextHands } from '@ulvane/core/schedule';
+import { nextUp } from '@ulvane/core/schedule';
 import { Clock } from '../clock/clock';
 import { HouseService } from '../house/house.service';
 import { Serves } from '../http/serves';
@@ -23,8 +23,8 @@ export class TodayController {
   @Serves(api.today)
   async today(): Promise<Today> {
     const now = this.clock.now();
-    const { catalogue, practice } = await this.house.house();
-    const today = this.clock.today(practice.timeZone);
+    const { catalogue, houseRules } = await this.house.house();
+    const today = this.clock.today(houseRules.timeZone);
     const [open, totals, holds, wipes, present, counts] = await Promise.all([
       this.moves.forHands(),
       this.moves.openCounts(now),
@@ -33,7 +33,7 @@ export class TodayController {
       this.moves.presentCounts(),
       this.moves.stageCounts(),
     ]);
-    const hands = nextHands(
+    const hands = nextUp(
       open.map((row) => ({
         reference: row.reference,
         device: row.device,

@@ -9,7 +9,7 @@ export const keys = {
   drives: 'drives',
   accounts: 'accounts',
   tokens: 'tokens',
-  practiceHistory: 'practice history',
+  houseRulesHistory: 'house rules history',
   sampleMoves: 'sample moves',
   shoppingList: 'shopping list',
   unreadableRecords: 'unreadable records',

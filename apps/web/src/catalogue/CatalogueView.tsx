@@ -21,7 +21,7 @@ import { EntryHistory } from './EntryHistory';
 import { EntryList } from './EntryList';
 import { blankEntry } from './fields';
 import { ReassessmentNote } from './ReassessmentNote';
-import { TakeInCatalogue } from './TakeInCatalogue';
+import { ImportCatalogue } from './ImportCatalogue';
 
 const kindTitles: Record<CatalogueKind, string> = {
   releases: 'Releases',
@@ -147,7 +147,7 @@ function LoadedCatalogue({ house }: { readonly house: HouseView }) {
           <EntryHistory kind={id === '' ? '' : kind} id={id} />
         </div>
       </div>
-      {takingIn && <TakeInCatalogue house={house} onClose={() => setTakingIn(false)} />}
+      {takingIn && <ImportCatalogue house={house} onClose={() => setTakingIn(false)} />}
     </>
   );
 }

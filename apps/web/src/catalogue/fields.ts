@@ -1,6 +1,6 @@
 import {
   activationKinds,
-  bringingIds,
+  installerMediumIds,
   keepsakeKinds,
   limitedParts,
   releaseTitle,
@@ -149,7 +149,12 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
         { kind: 'size', family: 'decimal', key: 'largestImageFileBytes', label: 'Largest file in the image' },
         { kind: 'text', key: 'imageSha256', label: 'SHA-256 of the image' },
         { kind: 'many', key: 'firmwareModes', label: 'Starts in', options: plain(['uefi', 'legacy']) },
-        { kind: 'many', key: 'bringings', label: 'Its installer comes by', options: plain(bringingIds) },
+        {
+          kind: 'many',
+          key: 'bringings',
+          label: 'Its installer comes by',
+          options: plain(installerMediumIds),
+        },
         { kind: 'text', key: 'mediaRecipe', label: 'How its media are made' },
         {
           kind: 'rows',

@@ -1,7 +1,7 @@
 import {
   describedConversion,
   diskFlow,
-  drawConversion,
+  segmentsOfConversion,
   type ConversionOutcome,
   type ConversionPlan,
   type Obstacle,
@@ -123,7 +123,7 @@ type PlannedProps = {
 
 function Planned({ name, outcome, resolutions }: PlannedProps) {
   const { before, after, operations, notes, writes } = outcome.value;
-  const segments = useMemo(() => drawConversion(before, after), [before, after]);
+  const segments = useMemo(() => segmentsOfConversion(before, after), [before, after]);
   const flow = useMemo(() => {
     const described = describedConversion(outcome.value, resolutions);
     return diskFlow({ before, after, operations: described });

@@ -53,7 +53,7 @@ export function ConversionResult({ name, serial, of, result: word, kept, childre
           </DownloadLink>
           {image && (
             <DownloadLink content={image} name={`${file}-${word}.img`}>
-              Save the {word === 'mended' ? 'mended' : 'converted'} image
+              Save the {word === 'fixed' ? 'fixed' : 'converted'} image
             </DownloadLink>
           )}
           {head && (

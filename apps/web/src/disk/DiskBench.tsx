@@ -9,7 +9,7 @@ import { ConversionResult } from './ConversionResult';
 import { convertOpen, plannerFor } from './diskWorker';
 import { DropImage } from './DropImage';
 import { Layout } from './Layout';
-import { Mend } from './Mend';
+import { FixTable } from './FixTable';
 import { ProblemList } from './ProblemList';
 import { InstallerBox, ShrinkDialogBox } from './SizeBoxes';
 import { TableRead } from './TableRead';
@@ -64,7 +64,7 @@ export function DiskBench() {
               </>
             )}
           </section>
-          {image && table && <Mend key={image.opening} name={image.name} serial={null} table={table} />}
+          {image && table && <FixTable key={image.opening} name={image.name} serial={null} table={table} />}
         </div>
         <div>
           <section className="sheet">

@@ -2,7 +2,7 @@ import type { Release } from '@ulvane/core/catalogue';
 import {
   calledBy,
   diskFlow,
-  drawPlan,
+  segmentsOfPlan,
   type LayoutPlan,
   type LayoutPlanGoal,
   type PartitionTable,
@@ -175,10 +175,10 @@ function NotPossible({ problems, sizeBytes, range, onSize }: NotPossibleProps) {
   const nearest =
     sizeBytes === undefined || !range
       ? undefined
-      : sizeBytes > range.mostBytes
-        ? { bytes: range.mostBytes, because: range.mostBecause }
-        : sizeBytes < range.leastBytes
-          ? { bytes: range.leastBytes, because: range.leastBecause }
+      : sizeBytes > range.maxBytes
+        ? { bytes: range.maxBytes, because: range.maxBecause }
+        : sizeBytes < range.minBytes
+          ? { bytes: range.minBytes, because: range.minBecause }
           : undefined;
   return (
     <>
@@ -231,7 +231,7 @@ type ShownProps = {
 
 function Shown({ name, plan, stale, children }: ShownProps) {
   const flow = useMemo(() => diskFlow(plan), [plan]);
-  const segments = useMemo(() => drawPlan(plan), [plan]);
+  const segments = useMemo(() => segmentsOfPlan(plan), [plan]);
   return (
     <>
       {plan.first.map((sentence) => (

@@ -12,7 +12,7 @@ type SizeFieldsProps = {
   readonly onSize: (sizeBytes: number) => void;
 };
 
-/** One size in two fields, GB and GiB: what is typed in one is reckoned in the other. */
+/** One size in two fields, GB and GiB: what is typed in one is calculated in the other. */
 export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps) {
   const id = useId();
   const { parse } = useSizes();
@@ -46,7 +46,7 @@ export function SizeFields({ label, sizeBytes, range, onSize }: SizeFieldsProps)
       <span>{label}</span> {field('decimal', 'GB')} <span aria-hidden="true">=</span> {field('binary', 'GiB')}
       <span id={`${id}-range`} className="soft">
         {range &&
-          `possible: ${printBytes(range.leastBytes, 'decimal')} to ${printBytes(range.mostBytes, 'decimal')}`}
+          `possible: ${printBytes(range.minBytes, 'decimal')} to ${printBytes(range.maxBytes, 'decimal')}`}
       </span>
       {error !== undefined && (
         <span className="field-error" role="alert">

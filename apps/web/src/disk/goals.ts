@@ -28,17 +28,20 @@ export function isSized(kind: GoalKind): boolean {
 }
 
 /** A size to begin with that the disk can have: 40 GiB of room, two thirds of it for the system, 16 GiB for an installer. */
-export function suggestedBytes(kind: GoalKind, { leastBytes, mostBytes }: SizeRange): number {
+export function suggestedBytes(
+  kind: GoalKind,
+  { minBytes: minBytes, maxBytes: maxBytes }: SizeRange,
+): number {
   const wanted =
     kind === 'split'
-      ? (mostBytes * 2) / 3
+      ? (maxBytes * 2) / 3
       : kind === 'installer-partition'
         ? 16 * gibibyteBytes
         : 40 * gibibyteBytes;
-  const within = Math.min(mostBytes, Math.max(leastBytes, wanted));
+  const within = Math.min(maxBytes, Math.max(minBytes, wanted));
   // Whole GiB where there are some, so that the number can be said.
   const unit = within >= 2 * gibibyteBytes ? gibibyteBytes : mebibyteBytes;
-  return Math.max(leastBytes, Math.floor(within / unit) * unit);
+  return Math.max(minBytes, Math.floor(within / unit) * unit);
 }
 
 /** A first wish for a table: room for a second system. */

@@ -19,7 +19,16 @@ const cells = [0, 1, 2, 3, 4];
  * stated, ruler ticks = measured; a broken cell differs, an outline is planned.
  * @param label read out instead of the mark's own words; an empty one says that the words are beside it
  */
-export function ProofMark({ mark, label = words[mark] }: { readonly mark: Mark; readonly label?: string }) {
+export function ProofMark({
+  mark,
+  struck = false,
+  label = words[mark],
+}: {
+  readonly mark: Mark;
+  /** It was found for an earlier state, and counts no more. */
+  readonly struck?: boolean;
+  readonly label?: string;
+}) {
   return (
     <svg
       className={`proof-mark ${mark}`}
@@ -28,7 +37,8 @@ export function ProofMark({ mark, label = words[mark] }: { readonly mark: Mark; 
       height="12"
       {...(label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label })}
     >
-      {shapeOf(mark)}
+      {struck ? <g opacity="0.45">{shapeOf(mark)}</g> : shapeOf(mark)}
+      {struck && <path d="M0 6H30" stroke="currentColor" strokeWidth="2" />}
     </svg>
   );
 }

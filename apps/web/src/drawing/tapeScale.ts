@@ -4,7 +4,7 @@ import { scaleLinear, type ScaleLinear } from 'd3-scale';
 /** A very small partition still gets so many pixels, as long as there are not too many of them. */
 const smallest = 9;
 /** All small ones together take no more of the tape than this. */
-const mostOfTape = 0.6;
+const maxOfTape = 0.6;
 
 /**
  * Sectors to pixels, true to scale but for partitions that would vanish: each stretch between two edges
@@ -33,9 +33,9 @@ export function tapeScale(
     };
   });
   const held = stretches.filter((one) => one.held).length;
-  const least = Math.min(smallest, (width * mostOfTape) / Math.max(1, held));
+  const min = Math.min(smallest, (width * maxOfTape) / Math.max(1, held));
   const widths = share(
-    stretches.map(({ sectors, held: isHeld }) => ({ sectors, least: isHeld ? least : 0 })),
+    stretches.map(({ sectors, held: isHeld }) => ({ sectors, min: isHeld ? min : 0 })),
     width,
   );
   let x = 0;
@@ -46,19 +46,19 @@ export function tapeScale(
 
 /** Widths that add up: those below their least get it, the others share what is left by their sectors. */
 function share(
-  stretches: readonly { readonly sectors: number; readonly least: number }[],
+  stretches: readonly { readonly sectors: number; readonly min: number }[],
   width: number,
 ): readonly number[] {
   const fixed = new Set<number>();
   for (;;) {
-    const left = width - stretches.reduce((sum, one, index) => sum + (fixed.has(index) ? one.least : 0), 0);
+    const left = width - stretches.reduce((sum, one, index) => sum + (fixed.has(index) ? one.min : 0), 0);
     const sectors = stretches.reduce((sum, one, index) => sum + (fixed.has(index) ? 0 : one.sectors), 0);
     const widthOf = (index: number) => {
       const one = stretches[index];
       if (!one) return 0;
-      return fixed.has(index) ? one.least : sectors === 0 ? 0 : (one.sectors / sectors) * left;
+      return fixed.has(index) ? one.min : sectors === 0 ? 0 : (one.sectors / sectors) * left;
     };
-    const short = stretches.findIndex((one, index) => !fixed.has(index) && widthOf(index) < one.least);
+    const short = stretches.findIndex((one, index) => !fixed.has(index) && widthOf(index) < one.min);
     if (short < 0) return stretches.map((_one, index) => widthOf(index));
     fixed.add(short);
   }

@@ -25,7 +25,7 @@ export const mediumNames: Readonly<Record<Destination['medium'], string>> = {
 
 /** Cluster sizes to choose from; '' where nobody has looked. */
 export const clusterChoices: readonly (readonly [value: string, text: string])[] = [
-  ['', 'not known: reckoned with the largest that is usual'],
+  ['', 'not known: calculated with the largest that is usual'],
   ...clusterSizes.map((bytes) => [String(bytes), printBytes(bytes, 'binary', 0)] as const),
 ];
 

@@ -39,7 +39,7 @@ const actions: Readonly<Record<FileListRole, string>> = {
   after: 'Record and compare',
 };
 
-/** Reads a folder, or takes in a list; records it, and compares it where there is something to compare with. */
+/** Reads a folder, or imports a list; records it, and compares it where there is something to compare with. */
 export function FileListDialog({ view, dataSet, role, destination, before, onClose }: FileListDialogProps) {
   const takeView = useTakeView();
   const reading = useFolderReading();

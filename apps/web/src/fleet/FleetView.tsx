@@ -14,9 +14,9 @@ import { DeviceList } from './DeviceList';
 import { FleetFilters } from './FleetFilters';
 import { Groups } from './Groups';
 import { Matrix } from './Matrix';
-import { TakeInList } from './TakeInList';
-import { TakeInMove } from './TakeInMove';
-import { TakeInSurveys } from './TakeInSurveys';
+import { ImportList } from './ImportList';
+import { ImportMove } from './ImportMove';
+import { ImportSurveys } from './ImportSurveys';
 import { useMoveRows } from './useMoveRows';
 
 const views = [
@@ -119,7 +119,7 @@ export function FleetView() {
           </span>
         )}
       </div>
-      {house && <ReassessmentNote version={house.catalogueVersion * 100_000 + house.practiceVersion} />}
+      {house && <ReassessmentNote version={house.catalogueVersion * 100_000 + house.houseRulesVersion} />}
       {view !== 'groups' && (
         <FleetFilters
           query={query}
@@ -174,9 +174,9 @@ export function FleetView() {
         <p className="sheet empty">No move fits. Show all, or drop a survey on Today.</p>
       )}
       {view === 'groups' && <Groups />}
-      {dialog === 'move' && <TakeInMove onClose={close} />}
-      {dialog === 'list' && <TakeInList onClose={close} />}
-      {dialog === 'surveys' && <TakeInSurveys onClose={close} />}
+      {dialog === 'move' && <ImportMove onClose={close} />}
+      {dialog === 'list' && <ImportList onClose={close} />}
+      {dialog === 'surveys' && <ImportSurveys onClose={close} />}
       {dialog === 'choose' && (
         <ChooseForMany
           references={[...selected].sort()}

@@ -29,7 +29,7 @@ export function Groups() {
     keepPreviousData: true,
   });
   const shopping = useSWR(keys.shoppingList, () => call(api.shoppingList));
-  const most = Math.max(1, ...(groups.data?.groups ?? []).map(({ count }) => count));
+  const max = Math.max(1, ...(groups.data?.groups ?? []).map(({ count }) => count));
   return (
     <div className="columns">
       <section className="sheet" aria-labelledby="groups">
@@ -85,7 +85,7 @@ export function Groups() {
                   )}
                   <td className="number">{count}</td>
                   <td className="share">
-                    <span className="fill" style={{ width: `${(count / most) * 100}%` }} />
+                    <span className="fill" style={{ width: `${(count / max) * 100}%` }} />
                   </td>
                 </tr>
               ))}

@@ -1,6 +1,6 @@
 import { api, type HouseView } from '@ulvane/contract';
-import { practiceChanges, type Practice } from '@ulvane/core/practice';
-import { practiceEffect } from '@ulvane/core/record';
+import { houseRuleChanges, type HouseRules } from '@ulvane/core/rules';
+import { houseRulesEffect } from '@ulvane/core/record';
 import { useMemo, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import useSWR from 'swr';
@@ -12,13 +12,13 @@ import { useDay } from '../shell/useDay';
 
 const shownLines = 8;
 
-/** What another practice would do to one move: its advice, and its plan. */
+/** What other house rules would do to one move: its advice, and its plan. */
 export function EffectOnSample({
   house,
-  practice,
+  houseRules,
 }: {
   readonly house: HouseView;
-  readonly practice: Practice;
+  readonly houseRules: HouseRules;
 }) {
   const { data: list } = useSWR(keys.sampleMoves, () =>
     call(api.moves, { query: { pageSize: 100, sort: 'reference', order: 'asc' } }),
@@ -29,10 +29,10 @@ export function EffectOnSample({
   const { data: view } = useMoveView(reference);
   const today = useDay();
   const effect = useMemo(
-    () => (view ? practiceEffect(view.move, house, practice, today) : undefined),
-    [view, house, practice, today],
+    () => (view ? houseRulesEffect(view.move, house, houseRules, today) : undefined),
+    [view, house, houseRules, today],
   );
-  const changes = practiceChanges(house.practice, practice);
+  const changes = houseRuleChanges(house.houseRules, houseRules);
   return (
     <>
       <ul>

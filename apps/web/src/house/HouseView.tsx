@@ -3,8 +3,8 @@ import { useHouse } from '../api/useHouse';
 import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 import { Accounts } from './Accounts';
-import { PracticeForm } from './PracticeForm';
-import { PracticeHistory } from './PracticeHistory';
+import { HouseRulesForm } from './HouseRulesForm';
+import { HouseRulesHistory } from './HouseRulesHistory';
 import { UnreadableRecords } from './UnreadableRecords';
 
 /** House rules, and for leads the accounts. */
@@ -21,18 +21,18 @@ export function HouseView() {
         <span className="soft">what good technicians differ on, and what this house does</span>
       </div>
       <div className="columns wide-left">
-        <PracticeForm key={house.practiceVersion} house={house} editable={may.lead} />
+        <HouseRulesForm key={house.houseRulesVersion} house={house} editable={may.lead} />
         <div>
           {may.lead && <UnreadableRecords />}
-          <PracticeHistory />
+          <HouseRulesHistory />
           {may.lead ? (
             <Accounts />
           ) : (
             <section className="sheet">
               <h2>Roles</h2>
               <p className="mb-0">
-                Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house
-                practice, catalogue and accounts. Observers look and change nothing.
+                Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house house
+                rules, catalogue and accounts. Observers look and change nothing.
               </p>
             </section>
           )}

@@ -18,7 +18,7 @@ type SurveyIntakeProps = {
   readonly onTake: (intake: Intake) => Promise<boolean>;
 };
 
-/** Takes in a survey by drop, file picker or paste, and shows what it would change before it is taken. */
+/** Imports a survey by drop, file picker or paste, and shows what it would change before it is taken. */
 export function SurveyIntake({ reference, onTake }: SurveyIntakeProps) {
   const [error, setError] = useState<unknown>();
   const [tooLarge, setTooLarge] = useState<string>();

@@ -1,10 +1,11 @@
-import { drawConversion, drawPlan, routeLayout, segmentsOf, type Fate } from '@ulvane/core/disk';
+import { segmentsOfConversion, segmentsOfPlan, routeLayout, segmentsOf } from '@ulvane/core/disk';
 import { diskWorkOf } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
 import { diskToWrite } from '@ulvane/core/runbook';
-import { systemDisk, valueOf, type Disk, type Partition } from '@ulvane/core/survey';
+import { systemDisk, valueOf } from '@ulvane/core/survey';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
+import { fatesOn } from './diskFate';
 import { DiskSheet } from './DiskSheet';
 import { useOpenMove } from './MoveContext';
 import { useTarget } from './readings';
@@ -23,7 +24,8 @@ export function DiskDrawing() {
     const work = diskPlan ? diskWorkOf({ facts }, diskPlan, route) : undefined;
     if (!work?.ok) return undefined;
     const { disk, before, after } = work.value;
-    const drawn = work.value.work.kind === 'convert' ? drawConversion(before, after) : drawPlan(work.value);
+    const drawn =
+      work.value.work.kind === 'convert' ? segmentsOfConversion(before, after) : segmentsOfPlan(work.value);
     return { disk, ...drawn };
   }, [diskPlan, facts, route]);
   if (disks.length === 0)
@@ -33,13 +35,6 @@ export function DiskDrawing() {
         <p className="mb-0">No disk is known yet: run the collector, or type the disk on Survey.</p>
       </section>
     );
-  const fateOf =
-    (disk: Disk) =>
-    (partition: Partition): Fate => {
-      if (disk !== written) return 'kept';
-      if (writesOver !== 'system-partition') return 'erased';
-      return partition.role === 'system' ? 'erased' : partition.role === undefined ? 'unknown' : 'kept';
-    };
   return (
     <>
       {disks.map((disk) => {
@@ -56,7 +51,7 @@ export function DiskDrawing() {
             key={disk.name}
             disk={disk}
             untouched={untouched}
-            before={segmentsOf(disk, fateOf(disk))}
+            before={segmentsOf(disk, fatesOn(disk, written, writesOver))}
             after={after}
           />
         );

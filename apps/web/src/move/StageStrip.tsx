@@ -18,9 +18,9 @@ import { stagePlaces } from './stagePlaces';
 
 /** The seven stages with one line about each; the double bar is the Line. */
 export function StageStrip() {
-  const { move, practice } = useOpenMove();
+  const { move, houseRules } = useOpenMove();
   const present = stageOf(move);
-  const finished = stagesDone(move, practice);
+  const finished = stagesDone(move, houseRules);
   const about = useStageLines();
   return (
     <nav className="stages" aria-label="Stages">
@@ -52,7 +52,7 @@ export function StageStrip() {
 }
 
 function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
-  const { move, practice } = useOpenMove();
+  const { move, houseRules } = useOpenMove();
   const reading = usePlanReading();
   const facts = completeness(move.facts);
   const steps = move.plan?.runbook.steps ?? [];
@@ -62,7 +62,7 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
       ? ''
       : `${own.filter(({ id }) => isSigned(move.signatures, id)).length} of ${own.length} steps`;
   };
-  const { status, counting } = readCopies(move, practice);
+  const { status, counting } = readCopies(move, houseRules);
   const short = status.filter((line) => line.short !== null).length;
   const closed = reading?.gates.filter(({ state }) => state === 'closed').length ?? 0;
   const settle = totalMinutes(steps.filter(({ stage }) => stage === 'settle'));
@@ -89,7 +89,7 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
           ? 'nothing to settle'
           : `about ${printMinutes(settle.handsOn.likely + settle.waiting.likely)}`,
     'hand-over': move.handover.signedOff
-      ? `signed ${dayIn(practice.timeZone, move.handover.signedOff.at)}`
+      ? `signed ${dayIn(houseRules.timeZone, move.handover.signedOff.at)}`
       : move.dataSets.length > 0 && open === 0
         ? 'files accounted'
         : move.dueOn

@@ -3,7 +3,7 @@ import { NavLink, Link, useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { call } from '../api/call';
 import { keys } from '../api/keys';
-import { NextHands } from './NextHands';
+import { NextUp } from './NextUp';
 import { useKeys } from './useKeys';
 
 const places = [
@@ -40,7 +40,7 @@ export function Header({ session }: { readonly session: Session }) {
           </NavLink>
         ))}
       </nav>
-      <NextHands />
+      <NextUp />
       <div className="who">
         <NavLink to="/account" title="Your account">
           {session.account?.name}

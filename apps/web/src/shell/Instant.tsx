@@ -3,7 +3,7 @@ import { useHouse } from '../api/useHouse';
 
 /** The house's time zone; UTC until the house is known. */
 export function useZone(): string {
-  return useHouse().house?.practice.timeZone ?? 'UTC';
+  return useHouse().house?.houseRules.timeZone ?? 'UTC';
 }
 
 /** The day of an instant in the house's time zone. */

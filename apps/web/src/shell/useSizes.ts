@@ -1,5 +1,5 @@
 import type { Outcome } from '@ulvane/core/outcome';
-import { defaultPractice, type Practice } from '@ulvane/core/practice';
+import { defaultHouseRules, type HouseRules } from '@ulvane/core/rules';
 import { parseBytes, printBothUnits, readWrittenNumber, type UnitFamily } from '@ulvane/core/quantity';
 import { useMemo } from 'react';
 import { z } from 'zod';
@@ -20,7 +20,7 @@ export type Sizes = {
 };
 
 /** Sizes as a house reads them. */
-export function sizesOf({ spokenGigabyte, writtenNumbers }: Practice): Sizes {
+export function sizesOf({ spokenGigabyte, writtenNumbers }: HouseRules): Sizes {
   const parse = (text: string, family: UnitFamily = spokenGigabyte) =>
     parseBytes(text, family, writtenNumbers);
   const size = z.string().superRefine((text, context) => {
@@ -49,6 +49,6 @@ export function sizesOf({ spokenGigabyte, writtenNumbers }: Practice): Sizes {
 /** Sizes as this house reads them. */
 export function useSizes(): Sizes {
   const { house } = useHouse();
-  const practice = house?.practice ?? defaultPractice;
-  return useMemo(() => sizesOf(practice), [practice]);
+  const houseRules = house?.houseRules ?? defaultHouseRules;
+  return useMemo(() => sizesOf(houseRules), [houseRules]);
 }

@@ -3,11 +3,11 @@ import {
   parseWrites,
   planConversion,
   planLayout,
-  planMend,
+  planTableFix,
   sizeRange,
   inStretches,
-  printCapsule,
-  printWrites,
+  encodeCapsule,
+  encodeWrites,
   readPartitionTable,
   undoCapsule,
   writesFor,
@@ -17,7 +17,7 @@ import {
   type LayoutOptions,
   type LayoutPlan,
   type LayoutPlanGoal,
-  type MendPlan,
+  type TableFix,
   type PartitionTable,
   type RememberedTable,
   type Resolution,
@@ -136,9 +136,9 @@ const diskWork = {
   },
 
   /** Plans a copy of the GPT written anew from the other. */
-  mend(from: GptCopy): Outcome<MendPlan> {
+  fix(from: GptCopy): Outcome<TableFix> {
     if (!open) return nothingOpen;
-    const outcome = planMend(open.source, from);
+    const outcome = planTableFix(open.source, from);
     plan = outcome.ok ? { ...outcome.value, purpose: 'mending' } : undefined;
     return outcome;
   },
@@ -183,8 +183,8 @@ const diskWork = {
     return {
       ok: true,
       value: {
-        writes: printWrites(source, plan.writes, plan.purpose, serial),
-        capsule: printCapsule(capsule.value, serial),
+        writes: encodeWrites(source, plan.writes, plan.purpose, serial),
+        capsule: encodeCapsule(capsule.value, serial),
         remembered: rememberedOf(plan.before),
         image: isWhole && part ? patched(part.file, plan.writes, sectorSizeBytes) : null,
         head: piece(0, Math.max(0, ...front.map(({ end }) => end))),

@@ -1,4 +1,10 @@
-import { fileListRoles, fileListSources, RenameSchema, RetentionSchema } from '@ulvane/core/backup';
+import {
+  checklistAnswers,
+  fileListRoles,
+  fileListSources,
+  RenameSchema,
+  RetentionSchema,
+} from '@ulvane/core/backup';
 import { differenceKinds, FileEntrySchema } from '@ulvane/core/manifest';
 import { z } from 'zod';
 import { endpoint, everyone, nameInPath, writers } from '../endpoint';
@@ -169,15 +175,27 @@ export const filesApi = {
     params: { id: nameInPath },
   }),
 
-  answerForgotten: endpoint({
+  answerChecklist: endpoint({
     method: 'PUT',
-    path: '/moves/:reference/checklist/:id',
-    summary: 'Say that a line of the checklist is not needed here, or withdraw that',
+    path: '/moves/:reference/checklist',
+    summary: 'Answer lines of the checklist: there is none, ask the owner, or open again',
     access: writers,
-    body: z.object({ version, reason: z.string().max(300).nullable() }),
+    body: z.object({
+      version,
+      answers: z
+        .array(
+          z.object({
+            id: nameInPath,
+            answer: z.enum(checklistAnswers),
+            reason: z.string().trim().max(300).default(''),
+          }),
+        )
+        .min(1)
+        .max(500),
+    }),
     query: nothing,
     response: MoveViewSchema,
-    params: { id: nameInPath },
+    params: {},
   }),
 
   keepRenames: endpoint({

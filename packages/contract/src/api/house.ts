@@ -1,12 +1,12 @@
 import { CatalogueExportSchema, catalogueKinds } from '@ulvane/core/catalogue';
-import { PracticeSchema } from '@ulvane/core/practice';
+import { HouseRulesSchema } from '@ulvane/core/rules';
 import { z } from 'zod';
 import { endpoint, everyone, leads, nameInPath } from '../endpoint';
 import {
   CatalogueChangeSchema,
   EntryChangeSchema,
   HouseSchema,
-  PracticeChangeSchema,
+  HouseRulesChangeSchema,
   version,
 } from '../shapes';
 import { nothing } from './parts';
@@ -23,22 +23,22 @@ export const houseApi = {
     response: HouseSchema,
   }),
 
-  practiceHistory: endpoint({
+  houseRulesHistory: endpoint({
     method: 'GET',
-    path: '/house/practice/history',
+    path: '/house/rules/history',
     summary: 'Who changed house rules, when and how',
     access: everyone,
     body: nothing,
     query: nothing,
-    response: z.object({ changes: z.array(PracticeChangeSchema) }),
+    response: z.object({ changes: z.array(HouseRulesChangeSchema) }),
   }),
 
-  setPractice: endpoint({
+  setHouseRules: endpoint({
     method: 'PUT',
-    path: '/house/practice',
+    path: '/house/rules',
     summary: 'Change house rules',
     access: leads,
-    body: z.object({ version, practice: PracticeSchema }),
+    body: z.object({ version, houseRules: HouseRulesSchema }),
     query: nothing,
     response: HouseSchema,
   }),

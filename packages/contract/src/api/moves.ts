@@ -1,6 +1,6 @@
 import { DataSetSchema, DestinationSchema } from '@ulvane/core/backup';
-import { activationKinds, bringingIds, requirementKinds } from '@ulvane/core/catalogue';
-import { DepartureSchema } from '@ulvane/core/practice';
+import { activationKinds, installerMediumIds, requirementKinds } from '@ulvane/core/catalogue';
+import { RuleExceptionSchema } from '@ulvane/core/rules';
 import { HandoverSchema, MoveExportSchema, MoveSchema } from '@ulvane/core/record';
 import { routeIds } from '@ulvane/core/route';
 import {
@@ -173,7 +173,7 @@ export const movesApi = {
       routeId: z.enum(routeIds),
       releaseId: z.string().nullable(),
       reason: z.string().max(2000).nullable(),
-      bringing: z.enum(bringingIds).default('stick'),
+      installerMedium: z.enum(installerMediumIds).default('stick'),
       waivers: z.array(z.enum(requirementKinds)).max(30).default([]),
     }),
     query: nothing,
@@ -182,10 +182,10 @@ export const movesApi = {
 
   depart: endpoint({
     method: 'PUT',
-    path: '/moves/:reference/practice',
+    path: '/moves/:reference/rules',
     summary: 'Make an exception from the house rules in one setting, for this move',
     access: writers,
-    body: DepartureSchema.pick({ setting: true, value: true }).extend({
+    body: RuleExceptionSchema.pick({ setting: true, value: true }).extend({
       version,
       reason: z.string().max(500),
     }),
@@ -350,10 +350,20 @@ export const movesApi = {
     path: '/moves/:reference/handover',
     summary: 'What was found, what is open, what happens to the backup',
     access: writers,
-    body: z.object({ version, handover: HandoverSchema.omit({ signedOff: true }) }),
+    body: z.object({ version, handover: HandoverSchema.pick({ found: true, openPoints: true }) }),
     query: nothing,
     response: MoveViewSchema,
     limitBytes: longDocument,
+  }),
+
+  tellOwner: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/handover/told',
+    summary: 'Note that the owner was told one thing, or withdraw that',
+    access: writers,
+    body: z.object({ version, sentence: z.string().max(1000), told: z.boolean() }),
+    query: nothing,
+    response: MoveViewSchema,
   }),
 
   signOff: endpoint({

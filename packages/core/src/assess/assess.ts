@@ -82,7 +82,7 @@ export function worstVerdict(judgements: readonly Pick<Judgement, 'verdict'>[]):
 }
 
 /** A fix that a judgement offers, with the facts as they are once it is done; undefined where it offers none. */
-export function mendOf(
+export function fixOf(
   judgement: Judgement,
   release: Release,
   context: AssessContext,
@@ -99,5 +99,5 @@ function patchOf<K extends RequirementKind>(
   context: AssessContext,
 ): FactPatch {
   const rule: RequirementRule<K> = rules[kind];
-  return rule.mend?.(requirement, context) ?? {};
+  return rule.fix?.(requirement, context) ?? {};
 }

@@ -49,7 +49,7 @@ export type RequirementRule<K extends RequirementKind> = {
   readonly reads: readonly FactKey[];
   readonly judge: (requirement: RequirementOf<K>, context: AssessContext) => Finding;
   /** What the facts are once the fix has been done; asked only where `judge` offers one. */
-  readonly mend?: (requirement: RequirementOf<K>, context: AssessContext) => FactPatch;
+  readonly fix?: (requirement: RequirementOf<K>, context: AssessContext) => FactPatch;
 };
 
 export function meets(sentence: string): Finding {
@@ -60,7 +60,7 @@ export function fixable(sentence: string, fix: Fix): Finding {
   return { verdict: 'fixable', sentence, fix };
 }
 
-/** Below the requirement and not to be mended: waivable where the release says so, else a failure. */
+/** Below the requirement and not to be fixed: waivable where the release says so, else a failure. */
 export function short(sentence: string, requirement: { readonly waiver?: string }): Finding {
   return requirement.waiver === undefined
     ? { verdict: 'fails', sentence }

@@ -24,8 +24,15 @@ export {
 } from './copies/fileListHead';
 export { fitOf } from './destinations/fit';
 export { type TreeNode, folderTree, liesIn, placesTest } from './scope/folderTree';
-export { type ChecklistLine, checklistOf, forgottenThings } from './scope/forgotten';
+export {
+  type ChecklistAnswer,
+  checklistAnswers,
+  type ChecklistLine,
+  checklistOf,
+  forgottenThings,
+} from './scope/forgotten';
 export { copyGrades, countGrades, describeGrade, gradeOf } from './copies/grade';
+export { describeOutdated, type OutdatedCopy } from './copies/outdated';
 export { type MeasuredCopy, MeasuredCopySchema, learntCopyTime, learntSentence } from './copies/measuredCopy';
 export { faultOfName, foldedName, legalName } from './destinations/nameRules';
 export { type NextOnSave, nextOnSave } from './copies/nextOnSave';

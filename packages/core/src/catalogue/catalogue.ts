@@ -38,9 +38,9 @@ export const FamilySchema = z.strictObject({
 
 export const activationKinds = ['digital', 'account-bound', 'key', 'volume', 'none'] as const;
 
-/** How an installer gets to the device; see `route/bringings`. */
-export const bringingIds = ['stick', 'optical-disc', 'disk-partition', 'running-system'] as const;
-export type BringingId = (typeof bringingIds)[number];
+/** How an installer gets to the device; see `route/installerMedia`. */
+export const installerMediumIds = ['stick', 'optical-disc', 'disk-partition', 'running-system'] as const;
+export type InstallerMediumId = (typeof installerMediumIds)[number];
 
 const releaseShape = {
   id,
@@ -74,7 +74,7 @@ const releaseShape = {
   installMinutes: z.strictObject({ low: z.number(), likely: z.number(), high: z.number() }),
   restarts: z.int().min(0),
   /** The ways in which its installer can be brought to the device. */
-  bringings: z.array(z.enum(bringingIds)).min(1),
+  bringings: z.array(z.enum(installerMediumIds)).min(1),
   /** How its media are made, in a sentence or two; empty where nothing is to be minded. */
   mediaRecipe: z.string(),
   /** Whether the first start goes no further without a network. */

@@ -2,7 +2,7 @@
 export {
   type Activation,
   type Application,
-  type BringingId,
+  type InstallerMediumId,
   type Catalogue,
   type CatalogueEntry,
   type CatalogueFile,
@@ -12,7 +12,7 @@ export {
   type Model,
   type Release,
   activationKinds,
-  bringingIds,
+  installerMediumIds,
   catalogueKinds,
   entrySchemas,
   keepsakeKinds,

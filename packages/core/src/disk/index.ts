@@ -30,7 +30,7 @@ export { type PlannedOperation } from './layout/operation';
 export { planLayout } from './layout/planLayout';
 export { type SizeRange, sizeRange } from './layout/sizeRange';
 export { meantBy } from './marks';
-export { drawConversion, drawPlan, planSegments, tableSegments } from './planSegments';
+export { segmentsOfConversion, segmentsOfPlan, planSegments, tableSegments } from './planSegments';
 export { routeLayout } from './routeLayout';
 export { crc32 } from './sectors/crc32';
 export { type SectorSource, bufferSource } from './sectors/sectorSource';
@@ -40,15 +40,15 @@ export {
   type WritesFile,
   WritesFileSchema,
   parseWrites,
-  printCapsule,
-  printWrites,
+  encodeCapsule,
+  encodeWrites,
   writesFor,
 } from './sectors/writesFile';
 export { type Fate, type Segment, alignmentSectors, segmentsOf } from './segment';
 export { type BoxUnit, bothMeanings, boxUnits, explainSizeBox, shrinkBox, sizeBox } from './sizeBox';
 export { encodeTable } from './table/encodeTable';
 export { newGuid, parseGuid } from './table/guid';
-export { type MendPlan, planMend } from './table/mendGpt';
+export { type TableFix, planTableFix } from './table/fixGpt';
 export {
   type PartitionTable,
   type TablePartition,

@@ -50,7 +50,7 @@ export function planSegments(before: Drawn, after: Drawn, how: HowDrawn = {}): D
 }
 
 /** A plan as two bars: what its operations delete goes, what they create is new. */
-export function drawPlan({
+export function segmentsOfPlan({
   before,
   after,
   operations,
@@ -85,7 +85,7 @@ export function drawPlan({
 }
 
 /** A conversion as two bars. Numbers may change from one scheme to the other: what begins at the same sector is the same. */
-export function drawConversion(before: Drawn, after: Drawn): DrawnPlan {
+export function segmentsOfConversion(before: Drawn, after: Drawn): DrawnPlan {
   return planSegments(before, after, { sameAs: (one, other) => one.startLba === other.startLba });
 }
 

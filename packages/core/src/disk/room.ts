@@ -33,5 +33,5 @@ export function largestFreeRunBytes(disk: Disk): number {
       const end = Math.min((startLba + sectorCount) * disk.sectorBytes, diskBytes(disk) - edge);
       return Math.max(0, end - start);
     });
-  return runs.reduce((most, run) => Math.max(most, run), 0);
+  return runs.reduce((max, run) => Math.max(max, run), 0);
 }

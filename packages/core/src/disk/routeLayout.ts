@@ -2,7 +2,7 @@ import type { Release } from '../catalogue/catalogue';
 import type { Disk } from '../survey/disk';
 import { tableFromSurvey } from './fromSurvey';
 import { planLayout } from './layout/planLayout';
-import { drawPlan, type DrawnPlan } from './planSegments';
+import { segmentsOfPlan, type DrawnPlan } from './planSegments';
 
 /**
  * How a surveyed disk looks before and after an install: for `whole-disk` everything is laid out anew, for
@@ -21,5 +21,5 @@ export function routeLayout(
       ? { kind: 'wipe', scheme: release.firmwareModes.includes('uefi') ? 'gpt' : 'mbr', installer }
       : { kind: 'standard', installer },
   );
-  return plan.ok ? drawPlan(plan.value) : undefined;
+  return plan.ok ? segmentsOfPlan(plan.value) : undefined;
 }

@@ -17,7 +17,7 @@ export type PackedList = {
   readonly sizes: Float64Array;
   /** Milliseconds since 1970; NaN where not known. */
   readonly times: Float64Array;
-  /** 32 bytes a row; nought where not known. */
+  /** 32 bytes a row; zero where not known. */
   readonly digests: Uint8Array;
   /** The same memory, eight words a row: checksums are compared by the word. */
   readonly digestWords: Uint32Array;
@@ -39,14 +39,14 @@ for (let digit = 0; digit < 16; digit += 1) {
 }
 
 const lookAt = 1;
-const strange = 2;
+const odd = 2;
 const ends = 3;
 
 /** What a byte of a path asks for: nothing, a look (slash and dot, after a slash), the slow way, the end. */
-const plainBytes = new Uint8Array(256).fill(strange, 0x80);
-plainBytes[0] = strange;
-plainBytes[0x5c] = strange;
-plainBytes[0x0d] = strange;
+const plainBytes = new Uint8Array(256).fill(odd, 0x80);
+plainBytes[0] = odd;
+plainBytes[0x5c] = odd;
+plainBytes[0x0d] = odd;
 plainBytes[slash] = lookAt;
 plainBytes[0x2e] = lookAt;
 plainBytes[0x0a] = ends;
@@ -194,7 +194,7 @@ export class ListBuilder {
       if (kind !== 0) {
         if (kind === ends) break;
         // A slash or a dot after a slash may be an empty name, `.` or `..`.
-        if (kind === strange || before === slash) return -1;
+        if (kind === odd || before === slash) return -1;
       }
       before = byte;
       pathBytes[at] = byte;

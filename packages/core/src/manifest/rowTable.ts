@@ -16,7 +16,7 @@ export class RowTable {
     let capacity = 16;
     while (capacity < list.count * 2) capacity *= 2;
     this.mask = capacity - 1;
-    // Nought stands for empty: rows are kept plus one.
+    // Zero stands for empty: rows are kept plus one.
     this.slots = new Int32Array(capacity);
   }
 

@@ -1,7 +1,7 @@
 import type { Release } from '../catalogue/catalogue';
 import { fileSystemLimit } from '../catalogue/fileSystems';
 import { gigabyteBytes, printBothUnits } from '../quantity/bytes';
-import type { Practice } from '../practice/practice';
+import type { HouseRules } from '../rules/houseRules';
 import { valueOf, type Facts } from '../survey/facts';
 
 /** Sizes that sticks are sold in, decimal gigabytes; as formatted a little less. */
@@ -27,9 +27,9 @@ type StickPlan = {
  * The installer stick for a release on a device: bytes, scheme and mode by the firmware that is to
  * start it. UEFI goes with GPT, legacy with MBR.
  */
-export function stickPlan(release: Release, facts: Facts, practice: Practice): StickPlan {
+export function stickPlan(release: Release, facts: Facts, houseRules: HouseRules): StickPlan {
   const bytesNeeded = Math.ceil(
-    release.imageBytes * overhead * (practice.stick === 'with-margin' ? marginFactor : 1),
+    release.imageBytes * overhead * (houseRules.stick === 'with-margin' ? marginFactor : 1),
   );
   const sold = soldGigabytes.find((size) => size * gigabyteBytes * formattedShare >= bytesNeeded) ?? null;
   const mode = startingMode(release, facts);
@@ -37,7 +37,7 @@ export function stickPlan(release: Release, facts: Facts, practice: Practice): S
   const fat32Limit = fileSystemLimit('fat32').largestFileBytes ?? 0;
   const fileSystem = release.largestImageFileBytes > fat32Limit ? 'exfat' : 'fat32';
   const sentences = [
-    `The image has ${printBothUnits(release.imageBytes)}; the stick must hold ${printBothUnits(bytesNeeded)}${practice.stick === 'with-margin' ? ', with the house’s margin' : ''}.`,
+    `The image has ${printBothUnits(release.imageBytes)}; the stick must hold ${printBothUnits(bytesNeeded)}${houseRules.stick === 'with-margin' ? ', with the house’s margin' : ''}.`,
     sold === null
       ? 'No stick that is sold holds it: use an optical disc or a partition.'
       : `A stick sold as ${sold} GB holds it.`,

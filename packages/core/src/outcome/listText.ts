@@ -30,7 +30,7 @@ export type LetterReading = {
 /**
  * The text of a list that somebody exported: UTF-8, or UTF-16 where its first bytes or its pattern of zeros say so. One
  * byte a letter says nothing of itself: it is read as `encoding`, of `letterReadings`, that somebody chose by sight, and
- * refused before: letters that are guessed wrong would be taken in unseen.
+ * refused before: letters that are guessed wrong would be imported unseen.
  */
 export function decodeListText(bytes: Uint8Array, encoding?: string): Outcome<string> {
   const [first, second] = bytes;

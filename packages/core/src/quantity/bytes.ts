@@ -61,7 +61,7 @@ export function printBothUnits(sizeBytes: number, first: UnitFamily = 'decimal',
 }
 
 /** More digits than this are read by nobody: then every byte is printed. */
-const mostDigits = 3;
+const maxDigits = 3;
 
 /**
  * A size that is compared with others: with the fewest digits at which it reads otherwise than each of them that it is not
@@ -75,7 +75,7 @@ export function printApart(
 ): string {
   const printed =
     typeof print === 'function' ? print : (size: number, digits: number) => printBytes(size, print, digits);
-  for (let digits = 1; digits <= mostDigits; digits += 1) {
+  for (let digits = 1; digits <= maxDigits; digits += 1) {
     const text = printed(sizeBytes, digits);
     if (others.every((other) => other === sizeBytes || printed(other, digits) !== text)) return text;
   }

@@ -16,6 +16,11 @@ export const HandoverSchema = z.strictObject({
     }),
   ),
   openPoints: z.array(z.string().trim().min(1).max(500)).max(100),
+  /** What the owner was told, sentence by sentence. */
+  told: z
+    .array(z.strictObject({ sentence: z.string().max(1000), at: InstantSchema, by: z.string() }))
+    .max(300)
+    .default([]),
   signedOff: z
     .strictObject({ ownerName: z.string().trim().min(1).max(100), at: InstantSchema, by: z.string() })
     .nullable(),
@@ -26,6 +31,7 @@ export type Handover = z.infer<typeof HandoverSchema>;
 export const nothingHandedOver: Handover = {
   found: [],
   openPoints: [],
+  told: [],
   signedOff: null,
 };
 

@@ -44,9 +44,9 @@ function amount(fileCount: number, sizeBytes: number): string {
 }
 
 /** Everything that stands on the hand-over sheet, for the screen, the printer and the PDF alike. */
-export function handoverSheet(move: Move, { catalogue, practice }: House): HandoverSheet {
+export function handoverSheet(move: Move, { catalogue, houseRules }: House): HandoverSheet {
   const { facts, decision, handover } = move;
-  const zone = practice.timeZone;
+  const zone = houseRules.timeZone;
   const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
   const target = findRelease(catalogue, decision?.releaseId ?? undefined);
   const disks = (valueOf(facts, 'disks') ?? [])

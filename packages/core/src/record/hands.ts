@@ -1,5 +1,5 @@
 import { valueOf } from '../survey/facts';
-import type { WaitingForHands } from '../schedule/nextHands';
+import type { WaitingMove } from '../schedule/nextUp';
 import { standingOf } from '../runbook/signature';
 import type { Move } from './move';
 import { readPlan, type House } from './reading';
@@ -23,7 +23,7 @@ export function deviceTitle(facts: Move['facts']): string {
 }
 
 /** What a move asks for next, as one line of the list of hands. */
-export function handsOf(move: Move, house: House): WaitingForHands {
+export function handsOf(move: Move, house: House): WaitingMove {
   const wait = runningWait(move);
   const reading = readPlan(move, house);
   const steps = move.plan?.runbook.steps ?? [];

@@ -15,12 +15,12 @@ export {
 export { callOff, resume } from './commands/callOff';
 export { type RouteChoice, chooseRoute } from './commands/choose';
 export { type Change, type CommandContext, type CommandOutcome, type Role, roles } from './commands/command';
-export { depart } from './commands/depart';
+export { depart } from './commands/makeException';
 export { diskWorkContext, keepCapsule, planDisk } from './commands/disk';
 export { recordCheck, recordFileList, sameList } from './commands/fileLists';
-export { beforeSignOff, noteHandover, signOff } from './commands/handOver';
+export { beforeSignOff, noteHandover, signOff, tellOwner } from './commands/handOver';
 export { setIdentity } from './commands/identity';
-export { answerForgotten, keepBackup, keepRenames, recordWipe } from './commands/keeping';
+export { answerChecklist, keepBackup, keepRenames, recordWipe } from './commands/keeping';
 export { packDataSets } from './commands/pack';
 export { type PreparationPatch, plan, prepare } from './commands/prepare';
 export { recordExplained, recordReconciled } from './commands/reconcile';
@@ -40,6 +40,7 @@ export { measuredCopies } from './measuredCopies';
 export { type Move, MoveSchema, isClosed, newMove } from './move';
 export { upgradeRecord } from './oldRecords';
 export { outlookOf } from './outlook';
+export { thingsToTell } from './ownerTold';
 export { type ExplainedFile, type OwnerSheet, type OwnerSheetInput, ownerSheet } from './ownerSheet';
 export {
   type PartVersions,
@@ -49,7 +50,7 @@ export {
   partsTouched,
   withTouched,
 } from './parts';
-export { practiceEffect } from './practiceEffect';
+export { houseRulesEffect } from './houseRulesEffect';
 export { readCopies } from './readCopies';
 export {
   type GateReading,

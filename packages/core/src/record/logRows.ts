@@ -36,6 +36,7 @@ const stageByKind: Readonly<Record<string, LogStage>> = {
   'disk-unplanned': 'prepare',
   'capsule-kept': 'prepare',
   'handover-noted': 'hand-over',
+  'owner-told': 'hand-over',
   'differences-explained': 'hand-over',
   'backup-kept': 'hand-over',
   'backup-wiped': 'hand-over',

@@ -2,14 +2,15 @@ import { z } from 'zod';
 import { FailedCheckSchema } from '../backup/copies/check';
 import { CopySchema, DataSetSchema, DestinationSchema } from '../backup/scope/dataSet';
 import { FileListHeadSchema } from '../backup/copies/fileListHead';
-import { NotNeededSchema } from '../backup/scope/forgotten';
+import { OutdatedCopySchema } from '../backup/copies/outdated';
+import { AskedOwnerSchema, NotNeededSchema } from '../backup/scope/forgotten';
 import { RenameSchema } from '../backup/destinations/renames';
 import { RetentionSchema } from '../backup/keeping/retention';
-import { bringingIds } from '../catalogue/catalogue';
+import { installerMediumIds } from '../catalogue/catalogue';
 import { requirementKinds } from '../catalogue/requirement';
-import { DepartureSchema } from '../practice/practice';
+import { RuleExceptionSchema } from '../rules/houseRules';
 import { routeIds } from '../route/definition';
-import { CapsuleSchema, DiskPlanSchema, mostCapsules } from '../runbook/diskPlan';
+import { CapsuleSchema, DiskPlanSchema, maxCapsules } from '../runbook/diskPlan';
 import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
 import { SignatureSchema } from '../runbook/signature';
 import { gateIds, RunbookSchema } from '../runbook/step';
@@ -49,20 +50,24 @@ export const MoveSchema = z.strictObject({
       /** Why it was chosen against the advice; null when it was the advice. */
       reason: z.string().nullable(),
       advisedTitle: z.string(),
-      bringing: z.enum(bringingIds).default('stick'),
+      bringing: z.enum(installerMediumIds).default('stick'),
       /** Checks that the installer is told to skip, each chosen by itself. */
       waivers: z.array(z.enum(requirementKinds)).default([]),
     })
     .nullable(),
   /** Where this move leaves house rules. */
-  departures: z.array(DepartureSchema).max(50).default([]),
+  departures: z.array(RuleExceptionSchema).max(50).default([]),
   dataSets: z.array(DataSetSchema).max(500),
   destinations: z.array(DestinationSchema).max(50),
   copies: z.array(CopySchema),
+  /** Copies that were checked against an earlier list or other data: shown struck, counted nowhere. */
+  outdatedCopies: z.array(OutdatedCopySchema).max(25_000).default([]),
   /** Copies that differ: they count for nothing, and close the gate until they are compared again. */
   failedChecks: z.array(FailedCheckSchema).default([]),
   /** Lines of the checklist of Save that are not needed here. */
   notNeeded: z.array(NotNeededSchema).max(500).default([]),
+  /** Lines of the checklist that the owner is asked about. */
+  askedOwner: z.array(AskedOwnerSchema).max(500).default([]),
   /** Heads of the lists of files; their lines lie beside the move. */
   fileLists: z.array(FileListHeadSchema).max(1000).default([]),
   /** Other names that files have on a destination. */
@@ -83,7 +88,7 @@ export const MoveSchema = z.strictObject({
   /** What is planned on the table of a disk. */
   diskPlan: DiskPlanSchema.nullable().default(null),
   /** Old sectors, kept before a table is rewritten; the last one of a disk counts. */
-  capsules: z.array(CapsuleSchema).max(mostCapsules).default([]),
+  capsules: z.array(CapsuleSchema).max(maxCapsules).default([]),
   plan: z.strictObject({ runbook: RunbookSchema, at: InstantSchema, by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
   overrules: z.array(
@@ -125,8 +130,10 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     dataSets: [],
     destinations: [],
     copies: [],
+    outdatedCopies: [],
     failedChecks: [],
     notNeeded: [],
+    askedOwner: [],
     fileLists: [],
     renames: [],
     retention: [],

@@ -70,7 +70,7 @@ export function ownerSheet(move: Move, house: House, input: OwnerSheetInput): Ow
       ['Owner', [move.owner, move.site].filter((part) => part !== '').join(', ') || 'not named'],
       [
         'Date',
-        move.handover.signedOff ? dayIn(house.practice.timeZone, move.handover.signedOff.at) : input.today,
+        move.handover.signedOff ? dayIn(house.houseRules.timeZone, move.handover.signedOff.at) : input.today,
       ],
       ['Move', move.reference],
     ],
@@ -151,8 +151,8 @@ function differences(move: Move, { catalogue }: House): readonly string[] {
 }
 
 /** What is as it was. */
-function unchanged(move: Move, { practice }: House): readonly string[] {
-  const { status } = readCopies(move, practice);
+function unchanged(move: Move, { houseRules }: House): readonly string[] {
+  const { status } = readCopies(move, houseRules);
   const stayed = move.dataSets.filter(({ id }) =>
     status.some(({ dataSetId, risk }) => dataSetId === id && risk === 'insured'),
   );

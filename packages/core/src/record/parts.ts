@@ -51,6 +51,7 @@ const readFor: readonly (readonly [touched: string, read: readonly string[]])[] 
   ['reconciled/', ['fileLists/', 'dataSets/']],
   ['renames/', ['fileLists/', 'destinations/']],
   ['handover/found', ['dataSets/']],
+  ['handover/told', ['reconciled/', 'retention/']],
   ['preparation/diskMarks', ['facts/disks']],
   ['preparation/nothingToSave', ['dataSets/', 'facts/']],
   ['diskPlan', ['facts/disks', 'decision']],
@@ -104,10 +105,10 @@ export function conflictingParts(
 /** A part in the words of the page. @example partWords('facts/cores') // 'the survey' */
 export function partWords(part: string): string {
   const [head = ''] = part.split('/');
-  return words[head] ?? 'the move';
+  return wordsByPart.get(head) ?? 'the move';
 }
 
-const words: Readonly<Record<string, string>> = {
+const words: Readonly<Partial<Record<keyof Move, string>>> = {
   facts: 'the survey',
   folders: 'the survey',
   surveys: 'the survey',
@@ -116,10 +117,12 @@ const words: Readonly<Record<string, string>> = {
   dataSets: 'the data sets',
   destinations: 'the destinations',
   copies: 'the copies',
+  outdatedCopies: 'the copies',
   failedChecks: 'the copies',
   fileLists: 'the lists of files',
   renames: 'the names on a destination',
   notNeeded: 'the questions on Save',
+  askedOwner: 'the questions on Save',
   retention: 'the backups',
   reconciled: 'the comparison of files',
   preparation: 'the notes on Prepare',
@@ -131,3 +134,5 @@ const words: Readonly<Record<string, string>> = {
   handover: 'the hand-over',
   calledOff: 'the move itself',
 };
+
+const wordsByPart = new Map(Object.entries(words));

@@ -1,6 +1,6 @@
 import { copiesOf, countingCopies, type CopiesOfDataSet } from '../backup/copies/copies';
 import type { Copy } from '../backup/scope/dataSet';
-import type { Practice } from '../practice/practice';
+import type { HouseRules } from '../rules/houseRules';
 import { routes } from '../route/catalogueOfRoutes';
 import { uncountedOf } from '../runbook/custody';
 import type { Move } from './move';
@@ -15,13 +15,17 @@ type CopiesReading = {
 
 /**
  * The copies of a move against those that it needs. Until a route is chosen everything counts as erased.
- * @param practice house rules with the move's exceptions
+ * @param houseRules house rules with the move's exceptions
  */
 export function readCopies(
   { dataSets, destinations, copies, decision }: Move,
-  practice: Practice,
+  houseRules: HouseRules,
 ): CopiesReading {
   const writesOver = decision ? routes[decision.routeId].writesOver : 'whole-disk';
-  const status = copiesOf(dataSets, destinations, copies, writesOver, practice);
-  return { status, counting: countingCopies(copies, status), uncounted: uncountedOf(destinations, practice) };
+  const status = copiesOf(dataSets, destinations, copies, writesOver, houseRules);
+  return {
+    status,
+    counting: countingCopies(copies, status),
+    uncounted: uncountedOf(destinations, houseRules),
+  };
 }

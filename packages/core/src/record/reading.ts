@@ -2,7 +2,7 @@ import type { MeasuredCopy } from '../backup/copies/measuredCopy';
 import type { Catalogue } from '../catalogue/catalogue';
 import { findModel, findRelease } from '../catalogue/find';
 import { fail, type Outcome } from '../outcome/outcome';
-import { practiceOfMove, type Practice } from '../practice/practice';
+import { houseRulesOfMove, type HouseRules } from '../rules/houseRules';
 import type { DecideInput } from '../route/candidates';
 import { routes } from '../route/catalogueOfRoutes';
 import type { RouteDefinition } from '../route/definition';
@@ -20,7 +20,7 @@ import type { Move } from './move';
 /** What a move is read against. */
 export type House = {
   readonly catalogue: Catalogue;
-  readonly practice: Practice;
+  readonly houseRules: HouseRules;
   /** Copies that were timed here, the newest first; none in a house that has timed none. */
   readonly timedCopies?: readonly MeasuredCopy[];
 };
@@ -42,13 +42,13 @@ export type PlanReading = {
   readonly differences: readonly PlanDifference[];
 };
 
-/** What a move is decided from, its own departures from house rules taken in. */
-export function decideInput(move: Move, { catalogue, practice }: House, today: string): DecideInput {
+/** What a move is decided from, with its exceptions from house rules. */
+export function decideInput(move: Move, { catalogue, houseRules }: House, today: string): DecideInput {
   const converting = move.diskPlan?.work.kind === 'convert' ? move.diskPlan.work.target : undefined;
   return {
     facts: move.facts,
     catalogue,
-    practice: practiceOfMove(practice, move.departures),
+    houseRules: houseRulesOfMove(houseRules, move.departures),
     today,
     ...(converting === undefined ? {} : { converting }),
   };
@@ -57,7 +57,7 @@ export function decideInput(move: Move, { catalogue, practice }: House, today: s
 /** What the runbook of this move is generated from; undefined until a route is chosen. */
 export function runbookInput(
   move: Move,
-  { catalogue, practice, timedCopies = [] }: House,
+  { catalogue, houseRules, timedCopies = [] }: House,
 ): RunbookInput | undefined {
   if (!move.decision) return undefined;
   const { model } = findModel(
@@ -68,14 +68,14 @@ export function runbookInput(
   );
   return {
     route: routes[move.decision.routeId],
-    bringing: move.decision.bringing,
+    installerMedium: move.decision.bringing,
     waivers: move.decision.waivers,
     release: findRelease(catalogue, move.decision.releaseId ?? undefined),
     present: findRelease(catalogue, valueOf(move.facts, 'presentRelease')),
     facts: move.facts,
     model,
-    practice: practiceOfMove(practice, move.departures),
-    departures: move.departures,
+    houseRules: houseRulesOfMove(houseRules, move.departures),
+    exceptions: move.departures,
     dataSets: move.dataSets,
     destinations: move.destinations,
     preparation: move.preparation,

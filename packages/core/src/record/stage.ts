@@ -1,4 +1,4 @@
-import type { Practice } from '../practice/practice';
+import type { HouseRules } from '../rules/houseRules';
 import { isSigned, standingOf } from '../runbook/signature';
 import { completeness } from '../survey/completeness';
 import type { Move } from './move';
@@ -39,15 +39,16 @@ export function stageOf(move: Move): Stage {
 
 /**
  * The stages whose work is done, wherever the move is: not with a fact unknown, a copy missing or a step unsigned.
- * @param practice house rules with the move's exceptions
+ * @param houseRules house rules with the move's exceptions
  */
-export function stagesDone(move: Move, practice: Practice): ReadonlySet<Stage> {
+export function stagesDone(move: Move, houseRules: HouseRules): ReadonlySet<Stage> {
   const steps = move.plan?.runbook.steps;
   const signed = (stage: Stage) =>
     steps !== undefined && steps.every((step) => step.stage !== stage || isSigned(move.signatures, step.id));
   const scope = move.dataSets.length > 0 || move.preparation.nothingToSave !== null;
   const whole =
-    move.failedChecks.length === 0 && readCopies(move, practice).status.every(({ short }) => short === null);
+    move.failedChecks.length === 0 &&
+    readCopies(move, houseRules).status.every(({ short }) => short === null);
   const done: Record<Stage, boolean> = {
     survey: Object.keys(move.facts).length > 0 && completeness(move.facts).unknowns.length === 0,
     decide: move.decision !== null,

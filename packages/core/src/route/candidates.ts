@@ -4,7 +4,7 @@ import type { Verdict } from '../assess/judgement';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { Catalogue, Release } from '../catalogue/catalogue';
 import { findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from '../catalogue/find';
-import type { Practice } from '../practice/practice';
+import type { HouseRules } from '../rules/houseRules';
 import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
 import { valueOf, type Facts } from '../survey/facts';
 import { routes } from './catalogueOfRoutes';
@@ -64,7 +64,7 @@ export type DecideInput = {
   /** Set when the move has a conversion of the system disk planned. */
   readonly converting?: 'gpt' | 'mbr';
   readonly catalogue: Catalogue;
-  readonly practice: Practice;
+  readonly houseRules: HouseRules;
   /** ISO date. */
   readonly today: string;
 };
@@ -135,7 +135,7 @@ type Target = {
 
 type ReleaseTarget = Target & { readonly release: Release; readonly assessment: Assessment };
 
-function standOf({ facts: given, catalogue, practice, today, converting }: DecideInput): {
+function standOf({ facts: given, catalogue, houseRules, today, converting }: DecideInput): {
   readonly base: Base;
   readonly targets: readonly ReleaseTarget[];
   readonly problems: readonly string[];
@@ -155,7 +155,7 @@ function standOf({ facts: given, catalogue, practice, today, converting }: Decid
   const outlook = outlookOf(releases, assessments, present, today);
   const base: Base = {
     ...device,
-    practice,
+    houseRules,
     today,
     present,
     applications,
@@ -223,7 +223,7 @@ function targetOf(base: Base, release: Release, assessment: Assessment | undefin
     context: {
       facts: base.facts,
       model: base.model,
-      practice: base.practice,
+      houseRules: base.houseRules,
       today: base.today,
       present: base.present,
       applications: base.applications,
@@ -260,7 +260,7 @@ function ambiguityOf(models: readonly { readonly id: string }[]): readonly strin
 const nothingWaived: readonly Waiver[] = [];
 
 function waiversOf(route: RouteDefinition, assessment: Assessment | undefined): readonly Waiver[] {
-  if (route.schools.belowMinimum !== 'waive' || !assessment) return nothingWaived;
+  if (route.houseRuleProfile.belowMinimum !== 'waive' || !assessment) return nothingWaived;
   return assessment.judgements.flatMap(({ rule, verdict, sentence, consequence }) =>
     verdict === 'waivable' ? [{ rule, sentence, consequence: consequence ?? '' }] : [],
   );
@@ -278,7 +278,7 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     assessment?.fixMinutes ?? 0,
   );
   const cost = route.cost + (assessment?.fixCost ?? 0);
-  const { practice, outlook } = context;
+  const { houseRules, outlook } = context;
   const values: TermValues = {
     dataRisk: route.terms.dataRisk,
     ownerEffort: route.terms.ownerEffort,
@@ -287,7 +287,11 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     elapsed: onScale(handsOnMinutes + waitingMinutes, scales.elapsedMinutes),
     money: onScale(cost, scales.money),
     support: (1 - onScale(target.supportDays, scales.supportDays)) * route.supportShare,
-    house: agreement(route.schools, practice, outlook.family === 'waivable' || outlook.family === 'fails'),
+    house: agreement(
+      route.houseRuleProfile,
+      houseRules,
+      outlook.family === 'waivable' || outlook.family === 'fails',
+    ),
   };
   return {
     routeId: route.id,
@@ -303,7 +307,7 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     waitingMinutes,
     cost,
     supportedUntil: target.supportedUntil,
-    points: pointsOf(values, practice.weights),
+    points: pointsOf(values, houseRules.weights),
     values,
   };
 }

@@ -1,6 +1,6 @@
-import type { Practice, Weights } from '../practice/practice';
+import type { HouseRules, Weights } from '../rules/houseRules';
 import { byAdvice, type Candidate } from './candidates';
-import { termIds } from '../practice/weights';
+import { termIds } from '../rules/weights';
 import type { TermValues } from './score';
 
 /** The terms by which candidates are compared on what they are; house rules are a taste and not among them. */
@@ -37,7 +37,7 @@ type WeightLimit = {
  */
 export function weightLimits(
   candidates: readonly Candidate[],
-  weights: Practice['weights'],
+  weights: HouseRules['weights'],
 ): readonly WeightLimit[] {
   // Hold is advised only where nothing else is allowed, whatever its points.
   const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
@@ -68,7 +68,7 @@ export function weightLimits(
   });
 }
 
-/** A turn that is nearly nought, ten or the present weight is that. */
+/** A turn that is nearly zero, ten or the present weight is that. */
 function settled(turn: number, weight: number): number {
   return [0, 10, weight].find((end) => Math.abs(turn - end) < 1e-9) ?? turn;
 }

@@ -1,8 +1,8 @@
 import type { Assessment } from '../assess/assess';
 import type { Verdict } from '../assess/judgement';
 import type { Application, Model, Release } from '../catalogue/catalogue';
-import type { Practice } from '../practice/practice';
-import type { StepKind } from '../practice/stepTimes';
+import type { HouseRules } from '../rules/houseRules';
+import type { StepKind } from '../rules/stepTimes';
 import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
 
@@ -35,7 +35,7 @@ export type RouteContext = {
   /** The scheme that the disk of the move is to be converted to before the route begins. */
   readonly converting: 'gpt' | 'mbr' | undefined;
   readonly model: Model | undefined;
-  readonly practice: Practice;
+  readonly houseRules: HouseRules;
   /** ISO date. */
   readonly today: string;
   /** The present release, when it is known and in the catalogue. */
@@ -94,7 +94,7 @@ export type RouteDefinition = {
   /** 0 (worst) to 1 (best), for comparing. */
   readonly terms: { readonly dataRisk: number; readonly ownerEffort: number; readonly reversible: number };
   /** The answers of house rules that this route is; see `agreement`. */
-  readonly schools: Partial<Pick<Practice, 'manner' | 'erase' | 'belowMinimum'>>;
+  readonly houseRuleProfile: Partial<Pick<HouseRules, 'manner' | 'erase' | 'belowMinimum'>>;
   /** What is written over: of the disk with the present system, or of another one. */
   readonly writesOver: 'whole-disk' | 'system-partition' | 'second-disk' | 'nothing';
   /** Whose written consent is needed before the Line. */

@@ -216,12 +216,12 @@ function secondDiskAspect(disks: readonly Disk[], catalogue: Catalogue, tell: Te
 
 /** Nothing is known of the disks: one that is sound and roomy, and each thing that may be wrong with it. */
 function unknownDisks(catalogue: Catalogue, tell: Tell): void {
-  const most = Math.max(...minima(catalogue, 'system-disk', (r) => r.minimumBytes), 0);
+  const max = Math.max(...minima(catalogue, 'system-disk', (r) => r.minimumBytes), 0);
   const rooms = catalogue.releases.flatMap(({ systemBytes, upgradeFreeBytes }) => [
     roomNeededBytes(systemBytes),
     upgradeFreeBytes,
   ]);
-  const roomy = 2 * (most + Math.max(...rooms, 0));
+  const roomy = 2 * (max + Math.max(...rooms, 0));
   const withSystem = (scheme: 'gpt' | 'mbr', sizeBytes: number, usedBytes: number): Disk => {
     const disk: Disk = { ...empty('disk', sizeBytes), scheme };
     return {
@@ -232,7 +232,7 @@ function unknownDisks(catalogue: Catalogue, tell: Tell): void {
     };
   };
   const told = (when: string, disk: Disk) => ({ when, patch: { disks: [disk] }, isPresent: false });
-  const small = Math.max(Math.min(...rooms, most), gibibyteBytes);
+  const small = Math.max(Math.min(...rooms, max), gibibyteBytes);
   tell(
     'disks',
     'The system disk',

@@ -1,5 +1,5 @@
 import type { Release } from '../catalogue/catalogue';
-import { stepTimes } from '../practice/stepTimes';
+import { stepTimes } from '../rules/stepTimes';
 import { dataPartitions, systemDisk } from '../survey/disk';
 import { valueOf, type Facts } from '../survey/facts';
 import type { RouteDefinition } from './definition';

@@ -1,7 +1,7 @@
 /** Which ways lead to a release, which are allowed, and how they compare. */
 export { aspectsOf } from './aspects';
 export { type BlockingUnknown, blockingUnknowns } from './blockingUnknowns';
-export { bringings, bringingsFor, stepsOfRoute } from './bringings';
+export { installerMedia, installerMediaFor, stepsOfRoute } from './installerMedia';
 export {
   type Candidate,
   type Choice,

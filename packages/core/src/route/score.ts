@@ -1,5 +1,5 @@
-import type { Practice, Weights } from '../practice/practice';
-import { termIds, termLabels } from '../practice/weights';
+import type { HouseRules, Weights } from '../rules/houseRules';
+import { termIds, termLabels } from '../rules/weights';
 import type { RouteDefinition } from './definition';
 
 type ScoreTerm = {
@@ -49,27 +49,27 @@ export function scoreTerms(values: TermValues, weights: Weights): readonly Score
 }
 
 /**
- * How far a route is what the house would do: the share of its schools that house rules follow,
+ * How far a route is what the house would do: the share of its house-rule profile that house rules follow,
  * 0 to 1. What to do with a device below the minimum counts only where the device is below it.
  */
 export function agreement(
-  schools: RouteDefinition['schools'],
-  practice: Practice,
+  houseRuleProfile: RouteDefinition['houseRuleProfile'],
+  houseRules: HouseRules,
   isBelowMinimum: boolean,
 ): number {
   let asked = 0;
   let agreed = 0;
-  if (schools.manner !== undefined) {
+  if (houseRuleProfile.manner !== undefined) {
     asked += 1;
-    if (schools.manner === practice.manner) agreed += 1;
+    if (houseRuleProfile.manner === houseRules.manner) agreed += 1;
   }
-  if (schools.erase !== undefined) {
+  if (houseRuleProfile.erase !== undefined) {
     asked += 1;
-    if (schools.erase === practice.erase) agreed += 1;
+    if (houseRuleProfile.erase === houseRules.erase) agreed += 1;
   }
-  if (schools.belowMinimum !== undefined && isBelowMinimum) {
+  if (houseRuleProfile.belowMinimum !== undefined && isBelowMinimum) {
     asked += 1;
-    if (schools.belowMinimum === practice.belowMinimum) agreed += 1;
+    if (houseRuleProfile.belowMinimum === houseRules.belowMinimum) agreed += 1;
   }
   return asked === 0 ? 0 : agreed / asked;
 }

@@ -12,7 +12,7 @@ type SmallestChange = {
 };
 
 /** More than this at once is not a change but another device. */
-const mostRemedies = 5;
+const maxRemedies = 5;
 
 /** Everything that could be done about a candidate, by the rules that exclude it and the fixes that it needs. */
 function remediesFor(
@@ -64,7 +64,7 @@ function search(
 ): readonly Remedy[] | undefined {
   type Stand = { readonly facts: DecideInput['facts']; readonly remedies: readonly Remedy[] };
   let stands: readonly Stand[] = [{ facts: input.facts, remedies: [] }];
-  for (let size = 0; size <= mostRemedies; size += 1) {
+  for (let size = 0; size <= maxRemedies; size += 1) {
     const reached = stands.filter(({ facts }) => isReached({ ...input, facts }, candidate));
     if (reached.length > 0)
       return reached.sort((a, b) => dearness(a.remedies) - dearness(b.remedies))[0]?.remedies;

@@ -1,17 +1,17 @@
 import { fitOf } from '../backup/destinations/fit';
 import { releaseTitle } from '../catalogue/find';
 import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
-import { inStepOrder, stepsOfRoute } from '../route/bringings';
+import { inStepOrder, stepsOfRoute } from '../route/installerMedia';
 import type { DiskWorkPlan } from './diskWork';
 import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
-import { stepTimes } from '../practice/stepTimes';
+import { stepTimes } from '../rules/stepTimes';
 import { custodyAlarms, uncountedOf } from './custody';
 import { gatesFor } from './gates';
 import type { RunbookInput, StepDraft } from './input';
-import { practiceFollowed } from './practiceFollowed';
+import { houseRulesFollowed } from './houseRulesFollowed';
 import { stepMakers } from './stepMakers';
 import type { Runbook, Step } from './step';
-import type { StepKind } from '../practice/stepTimes';
+import type { StepKind } from '../rules/stepTimes';
 
 /**
  * Generates the runbook of a move from route, survey, data sets, destinations and house rules.
@@ -55,7 +55,7 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
       path: '/facts/disks',
       sentence: 'Which partition carries the system is no longer known: mark it among the disks.',
     });
-  for (const alarm of custodyAlarms(steps, input.dataSets, uncountedOf(input.destinations, input.practice)))
+  for (const alarm of custodyAlarms(steps, input.dataSets, uncountedOf(input.destinations, input.houseRules)))
     problems.push({ code: 'no-good-copy', path: `/dataSets/${alarm.dataSetId}`, sentence: alarm.sentence });
   if (problems.length > 0) return { ok: false, problems };
 
@@ -68,7 +68,7 @@ export function buildRunbook(input: RunbookInput): Outcome<Runbook> {
     lineIndex: line < 0 ? null : line,
     lineSentence: line < 0 ? null : lineSentence(input, steps[line]?.kind),
     gates: line < 0 ? [] : [...gatesFor(input, diskWork)],
-    practice: practiceFollowed(input),
+    practice: houseRulesFollowed(input),
   });
 }
 
@@ -82,8 +82,11 @@ const diskKinds: readonly StepKind[] = [
   'switch-firmware',
 ];
 
-function kindsOf({ route, bringing }: RunbookInput, diskWork: DiskWorkPlan | undefined): readonly StepKind[] {
-  const kinds = stepsOfRoute(route, bringing);
+function kindsOf(
+  { route, installerMedium }: RunbookInput,
+  diskWork: DiskWorkPlan | undefined,
+): readonly StepKind[] {
+  const kinds = stepsOfRoute(route, installerMedium);
   if (!diskWork) return kinds;
   const goal = diskWork.work.kind === 'layout' ? diskWork.work.goal.kind : 'convert';
   const replaced: readonly StepKind[] = [

@@ -1,6 +1,6 @@
 import { copyCounts } from '../backup/copies/copies';
 import type { Copy, DataSet, Destination } from '../backup/scope/dataSet';
-import type { Practice } from '../practice/practice';
+import type { HouseRules } from '../rules/houseRules';
 import { isSigned, type Signature } from './signature';
 import type { Step } from './step';
 
@@ -27,10 +27,10 @@ function changeBy(step: Step, dataSetId: string, uncounted: Uncounted): number {
 /** The destinations whose copies do not count, by house rules. */
 export function uncountedOf(
   destinations: readonly Destination[],
-  practice: Pick<Practice, 'cloudCopyCounts'>,
+  houseRules: Pick<HouseRules, 'cloudCopyCounts'>,
 ): ReadonlySet<string> {
   return new Set(
-    destinations.filter((destination) => !copyCounts(destination, practice)).map(({ id }) => id),
+    destinations.filter((destination) => !copyCounts(destination, houseRules)).map(({ id }) => id),
   );
 }
 

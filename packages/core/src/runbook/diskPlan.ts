@@ -25,7 +25,7 @@ export const DiskPlanSchema = z.strictObject({
 });
 
 /** So many capsules are kept with a move: there and back, some times over. */
-export const mostCapsules = 8;
+export const maxCapsules = 8;
 
 /** The old sectors of a disk before its table is rewritten, and what the other scheme cannot say. */
 export const CapsuleSchema = z.strictObject({

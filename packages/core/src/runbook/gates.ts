@@ -5,7 +5,7 @@ import { isSameDevice } from '../backup/destinations/sameDrive';
 import { scopeNotices } from '../backup/scope/scopeNotices';
 import type { FailedCheck } from '../backup/copies/check';
 import type { Copy } from '../backup/scope/dataSet';
-import type { BringingId } from '../catalogue/catalogue';
+import type { InstallerMediumId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
 import { whyNotTold } from '../disk/marks';
 import { diskBytes, diskMark } from '../survey/disk';
@@ -41,7 +41,7 @@ type Gate = {
   readonly title: string;
   readonly concerns: (
     route: RouteDefinition,
-    bringing: BringingId,
+    installerMedium: InstallerMediumId,
     diskWork: DiskWorkPlan | undefined,
   ) => boolean;
   readonly judge: (context: GateContext) => GateFinding;
@@ -60,8 +60,9 @@ const closed = (sentence: string, reasons: readonly string[] = [sentence]): Gate
   proof: null,
 });
 const always = () => true;
-const startsFromStick = (route: RouteDefinition, bringing: BringingId) =>
-  bringing === 'stick' && (route.steps.includes('start-from-stick') || route.steps.includes('start-by-key'));
+const startsFromStick = (route: RouteDefinition, installerMedium: InstallerMediumId) =>
+  installerMedium === 'stick' &&
+  (route.steps.includes('start-from-stick') || route.steps.includes('start-by-key'));
 
 /** Every condition that hangs on the Line, in no order: `gateIds` gives it. A gate without its entry does not compile. */
 const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
@@ -86,7 +87,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
   'copies-verified': {
     title: 'copies verified',
     concerns: always,
-    judge: ({ dataSets, destinations, copies, failedChecks, route, practice }) => {
+    judge: ({ dataSets, destinations, copies, failedChecks, route, houseRules }) => {
       const name = (id: string) => dataSets.find((dataSet) => dataSet.id === id)?.name ?? id;
       const on = (id: string) => destinations.find((destination) => destination.id === id)?.name ?? id;
       if (failedChecks.length > 0)
@@ -102,7 +103,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
               `${dataSetId} on ${destinationId}: ${count} differ, compared ${at}`,
           ),
         );
-      const status = copiesOf(dataSets, destinations, copies, route.writesOver, practice);
+      const status = copiesOf(dataSets, destinations, copies, route.writesOver, houseRules);
       const short = status.flatMap(({ dataSetId, short: lack }) =>
         lack === null ? [] : [{ dataSetId, lack }],
       );
@@ -169,7 +170,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
   },
   'disk-identified': {
     title: 'disk identified by serial number and size',
-    concerns: (route, _bringing, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
+    concerns: (route, _installerMedium, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
     judge: ({ facts, preparation, route }) => {
       const disk = diskToWrite(facts, route);
       if (!disk)
@@ -185,8 +186,8 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
   },
   'capsule-kept': {
     title: 'undo capsule kept',
-    concerns: (_route, _bringing, diskWork) => diskWork?.work.kind === 'convert',
-    judge: ({ diskPlan, capsules = [], practice }) => {
+    concerns: (_route, _installerMedium, diskWork) => diskWork?.work.kind === 'convert',
+    judge: ({ diskPlan, capsules = [], houseRules }) => {
       const plan = diskPlan?.ok ? diskPlan.value : undefined;
       const kept = capsules.findLast(({ disk }) => disk === plan?.disk.name);
       if (!kept)
@@ -195,7 +196,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
         );
       return plan?.work.kind === 'convert' && kept.target !== plan.work.target
         ? closed('The capsule that is kept is of the other direction: make it anew on Disk.')
-        : green('measured', `Kept by ${kept.by}, ${printInstantIn(practice.timeZone, kept.at)}.`);
+        : green('measured', `Kept by ${kept.by}, ${printInstantIn(houseRules.timeZone, kept.at)}.`);
     },
   },
   power: {
@@ -280,8 +281,8 @@ export const gates: readonly Gate[] = gateIds.map((id) => ({ id, ...gateOf[id] }
 
 /** The gates that the Line of a plan carries. */
 export function gatesFor(
-  { route, bringing }: Pick<RunbookInput, 'route' | 'bringing'>,
+  { route, installerMedium }: Pick<RunbookInput, 'route' | 'installerMedium'>,
   diskWork: DiskWorkPlan | undefined,
 ): readonly GateId[] {
-  return gates.filter(({ concerns }) => concerns(route, bringing, diskWork)).map(({ id }) => id);
+  return gates.filter(({ concerns }) => concerns(route, installerMedium, diskWork)).map(({ id }) => id);
 }

@@ -1,10 +1,10 @@
 import type { TroubleId } from './troubles';
 import type { DataSet, Destination } from '../backup/scope/dataSet';
 import type { MeasuredCopy } from '../backup/copies/measuredCopy';
-import type { BringingId, Model, Release } from '../catalogue/catalogue';
+import type { InstallerMediumId, Model, Release } from '../catalogue/catalogue';
 import type { RequirementKind } from '../catalogue/requirement';
-import type { Departure, Practice } from '../practice/practice';
-import type { StepKind } from '../practice/stepTimes';
+import type { RuleException, HouseRules } from '../rules/houseRules';
+import type { StepKind } from '../rules/stepTimes';
 import type { RouteDefinition } from '../route/definition';
 import type { Facts } from '../survey/facts';
 import type { ThreePoint } from '../quantity/duration';
@@ -17,16 +17,16 @@ import type { Effect } from './step';
 /** All that a runbook is generated from. */
 export type RunbookInput = {
   readonly route: RouteDefinition;
-  readonly bringing: BringingId;
+  readonly installerMedium: InstallerMediumId;
   /** Checks that the installer is told to skip, each chosen by itself. */
   readonly waivers: readonly RequirementKind[];
   readonly release: Release | undefined;
   readonly present: Release | undefined;
   readonly facts: Facts;
   readonly model: Model | undefined;
-  readonly practice: Practice;
-  /** Settings in which this move leaves the house's practice; `practice` has them in it. */
-  readonly departures: readonly Departure[];
+  readonly houseRules: HouseRules;
+  /** Settings in which this move makes an exception from a house rule; `houseRules` has them in it. */
+  readonly exceptions: readonly RuleException[];
   readonly dataSets: readonly DataSet[];
   readonly destinations: readonly Destination[];
   readonly preparation: Preparation;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { stepKinds } from '../practice/stepTimes';
+import { stepKinds } from '../rules/stepTimes';
 import { routeIds } from '../route/definition';
 
 const ThreePointSchema = z.strictObject({

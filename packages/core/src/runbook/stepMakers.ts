@@ -1,4 +1,4 @@
-import type { StepKind } from '../practice/stepTimes';
+import type { StepKind } from '../rules/stepTimes';
 import type { StepMaker } from './input';
 import type { RunbookStage } from './step';
 import * as beside from './steps/beside';

@@ -1,2 +1,2 @@
 /** Whose turn it is, across moves. */
-export { nextHands } from './nextHands';
+export { nextUp } from './nextUp';

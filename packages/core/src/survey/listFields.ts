@@ -97,7 +97,7 @@ export function guessMapping(headers: readonly string[]): Readonly<Record<string
 const wholeNumber = /^\d{1,9}$/;
 
 /** No device of a list has more memory than so many GiB, nor less than so many MiB: between them a bare number is asked about. */
-const mostBareGibibytes = 256;
+const maxBareGibibytes = 256;
 
 /** Memory as people write it: with its unit, or with the one in the column’s title; a small bare number is GiB. */
 function readMemory(text: string, header: string, mark: NumberMark): Outcome<number> {
@@ -105,7 +105,7 @@ function readMemory(text: string, header: string, mark: NumberMark): Outcome<num
   const unit = /(mi?b|gi?b)\W*$/i.exec(header)?.[1];
   if (unit !== undefined) return parseBytes(`${text} ${unit.replace(/^([mg])b$/i, '$1iB')}`, 'binary', mark);
   const read = parseBytes(`${text} GiB`, 'binary', mark);
-  return read.ok && read.value > mostBareGibibytes * 1024 ** 3
+  return read.ok && read.value > maxBareGibibytes * 1024 ** 3
     ? fail(
         'size-without-unit',
         '',

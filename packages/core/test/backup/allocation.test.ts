@@ -18,7 +18,7 @@ const at = (name: string) => join(folder, name);
 /** Files of many sizes in folders of many depths, with short names and long ones. */
 const files: readonly (readonly [path: string, size: number])[] = (() => {
   const random = seeded(77);
-  const pick = (most: number) => (((random(1)[0] ?? 0) << 8) | (random(1)[0] ?? 0)) % most;
+  const pick = (max: number) => (((random(1)[0] ?? 0) << 8) | (random(1)[0] ?? 0)) % max;
   return Array.from({ length: 160 }, (_none, index) => {
     const depth = pick(4);
     const folders = Array.from({ length: depth }, () => `folder ${pick(4)}${'-long'.repeat(pick(5))}`);

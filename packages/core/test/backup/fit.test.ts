@@ -352,7 +352,7 @@ describe('packing', () => {
           const shelves = rooms.map((room, index) => shelf(`drive-${index}`, room));
           const { placements, left } = pack(parcels, shelves);
           for (const { id, freeBytes } of shelves) {
-            // Each file in whole clusters, reckoned here from the files themselves.
+            // Each file in whole clusters, calculated here from the files themselves.
             const there = placements
               .filter(({ shelfId }) => shelfId === id)
               .flatMap(({ dataSetId, path }) => {

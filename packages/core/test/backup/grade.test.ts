@@ -10,7 +10,7 @@ import {
   type Copy,
   type CopyCheck,
 } from '../../src/backup';
-import { defaultPractice } from '../../src/practice';
+import { defaultHouseRules } from '../../src/rules';
 import { overruleGate, prepare, readPlan, signStep, tickCopy } from '../../src/record';
 import { codesOf, documents, done, driveB7, lead, now, share, technician } from '../fixtures/shop';
 import { compareAll, gateOf, planned, ready } from '../fixtures/story';
@@ -60,14 +60,14 @@ describe('copies that count', () => {
             copy('documents', 'b-07', checks[one]),
             copy('documents', 'pier-store', checks[two]),
           ];
-          const practice = { ...defaultPractice, copyProof };
-          const [line] = copiesOf([documents], [driveB7, share], copies, 'whole-disk', practice);
+          const houseRules = { ...defaultHouseRules, copyProof };
+          const [line] = copiesOf([documents], [driveB7, share], copies, 'whole-disk', houseRules);
           const expected: readonly string[] = enough[copyProof];
           expect(line?.short === null, `${copyProof}: ${one}+${two}`).toBe(
             expected.includes(`${one}+${two}`),
           );
           // What the route keeps needs one copy, and a statement is enough.
-          const [kept] = copiesOf([documents], [driveB7, share], copies, 'nothing', practice);
+          const [kept] = copiesOf([documents], [driveB7, share], copies, 'nothing', houseRules);
           expect(kept).toMatchObject({ short: null, verified: 2 });
           judged += 1;
         }
@@ -90,7 +90,7 @@ describe('copies that count', () => {
               [driveB7, share],
               [copy('documents', 'b-07', checks[first]), copy('documents', 'pier-store', checks[b])],
               writesOver,
-              { ...defaultPractice, copyProof },
+              { ...defaultHouseRules, copyProof },
             )[0]?.verified ?? -1;
           if (copyGrades.indexOf(weaker) > copyGrades.indexOf(a)) {
             exercised += 1;
@@ -106,7 +106,7 @@ describe('copies that count', () => {
 
   it('are those that custody is made from: a statement about what is erased is none', () => {
     const copies = [copy('documents', 'b-07', full), copy('documents', 'pier-store')];
-    const status = copiesOf([documents], [driveB7, share], copies, 'whole-disk', defaultPractice);
+    const status = copiesOf([documents], [driveB7, share], copies, 'whole-disk', defaultHouseRules);
     expect(countingCopies(copies, status)).toEqual([copies[0]]);
     expect(status[0]?.copies.map(({ because }) => because)).toEqual([null, 'stated only: not enough']);
   });

@@ -32,11 +32,11 @@ describe('copy times of a house', () => {
   });
 
   it('follow one copy half way: worked by hand', () => {
-    // Four times as long as reckoned; with the starting value as one more, the root of four.
+    // Four times as long as calculated; with the starting value as one more, the root of four.
     const { minutes, from } = learnt([timed(48)]);
     expect(minutes.likely).toBeCloseTo(24, 6);
     expect(from).toEqual({ copies: 1, sameDrive: true });
-    // Until there are three the range holds both: what was reckoned and what was seen.
+    // Until there are three the range holds both: what was calculated and what was seen.
     const start = copyTime(amount, 'solid-state', drive).minutes;
     expect(minutes.low).toBe(start.low);
     expect(minutes.high).toBe(Math.max(start.high, 24));
@@ -49,7 +49,7 @@ describe('copy times of a house', () => {
     expect(learnt([timed(12, { serial: '' })]).from.sameDrive).toBe(false);
   });
 
-  it('come nearer with each copy, and never leave what was seen and reckoned', () => {
+  it('come nearer with each copy, and never leave what was seen and calculated', () => {
     let nearer = 0;
     fc.assert(
       fc.property(

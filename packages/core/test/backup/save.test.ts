@@ -14,7 +14,7 @@ import {
 import { explainSizeBox, routeLayout, segmentsOf, sizeBox } from '../../src/disk';
 import { bootKeys, firmwareSwitches } from '../../src/firmware';
 import { stickPlan } from '../../src/media';
-import { defaultPractice } from '../../src/practice';
+import { defaultHouseRules } from '../../src/rules';
 import type { Disk } from '../../src/survey';
 import {
   catalogue,
@@ -133,7 +133,7 @@ describe('what is at risk', () => {
       [driveB7, share],
       verified,
       'system-partition',
-      defaultPractice,
+      defaultHouseRules,
     );
     expect(first).toMatchObject({ risk: 'at-risk', verified: 1, planned: 2, needed: 2 });
     expect(second).toMatchObject({ risk: 'insured', verified: 0, needed: 1 });
@@ -151,7 +151,7 @@ describe('what is at risk', () => {
       },
     ];
     const counted = (cloudCopyCounts: boolean) =>
-      copiesOf([documents], [cloud], copy, 'whole-disk', { ...defaultPractice, cloudCopyCounts })[0]
+      copiesOf([documents], [cloud], copy, 'whole-disk', { ...defaultHouseRules, cloudCopyCounts })[0]
         ?.verified;
     expect([counted(false), counted(true)]).toEqual([0, 1]);
   });
@@ -288,7 +288,7 @@ describe('the disk before and after', () => {
 describe('stick and firmware', () => {
   it('needs the image, its tables and the house’s margin', () => {
     // 6 240 000 000 × 1.06 × 1.25 = 8 268 000 000 bytes: more than an 8 GB stick, formatted, has.
-    expect(stickPlan(releaseOf('corvel-10-business'), laptop, defaultPractice)).toMatchObject({
+    expect(stickPlan(releaseOf('corvel-10-business'), laptop, defaultHouseRules)).toMatchObject({
       bytesNeeded: 8_268_000_000,
       soldGigabytes: 16,
       mode: 'uefi',
@@ -297,18 +297,18 @@ describe('stick and firmware', () => {
     });
     // Without margin 6 614 400 000 fit on 8 GB × 0.95 = 7.6 GB.
     expect(
-      stickPlan(releaseOf('corvel-10-business'), laptop, { ...defaultPractice, stick: 'minimum' })
+      stickPlan(releaseOf('corvel-10-business'), laptop, { ...defaultHouseRules, stick: 'minimum' })
         .soldGigabytes,
     ).toBe(8);
   });
 
   it('goes by the firmware that is to start it, and says when that is unknown', () => {
     const legacy = laptopWith({ firmware: { mode: 'legacy' } });
-    expect(stickPlan(releaseOf('saltbush-light'), legacy, defaultPractice)).toMatchObject({
+    expect(stickPlan(releaseOf('saltbush-light'), legacy, defaultHouseRules)).toMatchObject({
       mode: 'legacy',
       scheme: 'mbr',
     });
-    expect(stickPlan(releaseOf('saltbush-light'), {}, defaultPractice)).toMatchObject({
+    expect(stickPlan(releaseOf('saltbush-light'), {}, defaultHouseRules)).toMatchObject({
       mode: 'unknown',
       scheme: 'unknown',
     });

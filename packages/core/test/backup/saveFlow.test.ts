@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { copiesOf, nextOnSave, saveFlow, type CopyCheck, type DataSet } from '../../src/backup';
-import { defaultPractice } from '../../src/practice';
+import { defaultHouseRules } from '../../src/rules';
 import { recordFileList, setDataSets, setDestinations, type Move } from '../../src/record';
 import {
   documents,
@@ -19,13 +19,13 @@ import { compareAll, planned, saved, surveyed } from '../fixtures/story';
 const flowOf = (move: Move) =>
   saveFlow({
     ...move,
-    status: copiesOf(move.dataSets, move.destinations, move.copies, 'whole-disk', defaultPractice),
+    status: copiesOf(move.dataSets, move.destinations, move.copies, 'whole-disk', defaultHouseRules),
   });
 const nextOf = (move: Move) =>
   nextOnSave({
     ...move,
     flow: flowOf(move),
-    status: copiesOf(move.dataSets, move.destinations, move.copies, 'whole-disk', defaultPractice),
+    status: copiesOf(move.dataSets, move.destinations, move.copies, 'whole-disk', defaultHouseRules),
     nothingToSave: move.preparation.nothingToSave !== null,
   });
 const sum = (all: readonly { readonly sizeBytes: number }[]) =>
@@ -118,6 +118,22 @@ describe('the flow of data to its copies', () => {
     });
     expect(slot('pictures', 'pier-store')).toMatchObject({ state: 'planned', counts: false });
     expect([flow.counted, flow.planned]).toEqual([2, 4]);
+  });
+
+  it('shows the grade of a copy that holds for an earlier list, and does not count it', () => {
+    const copy = {
+      dataSetId: 'documents',
+      destinationId: 'b-07',
+      verifiedAt: now,
+      verifiedBy: 'Ines',
+      check: { method: 'full' as const, files: 10 },
+    };
+    const move = { ...saved(), outdatedCopies: [{ ...copy, because: 'newer-list' as const }] };
+    const slotIn = (of: Move) =>
+      flowOf(of).slots.find((one) => one.boxId === 'documents' && one.destinationId === 'b-07');
+    expect(slotIn(move)).toMatchObject({ state: 'compared', outdated: true, counts: false });
+    expect(slotIn({ ...move, copies: [copy] })).toMatchObject({ outdated: false, counts: true });
+    expect(flowOf(move).counted).toBe(0);
   });
 });
 

@@ -32,7 +32,7 @@ describe('comparing lists', () => {
   });
 
   /** Pairs as many as can be of those that may be paired (augmenting paths, Kuhn 1955). */
-  function mostPairs(left: number, right: number, may: (l: number, r: number) => boolean): number {
+  function maxPairs(left: number, right: number, may: (l: number, r: number) => boolean): number {
     const takenBy = new Array<number>(right).fill(-1);
     const find = (l: number, seen: Set<number>): boolean => {
       for (let r = 0; r < right; r += 1) {
@@ -62,7 +62,7 @@ describe('comparing lists', () => {
         const kept = both.filter((path) => before[path] === after[path]);
         const left = Object.entries(before).filter(([path]) => !(path in after));
         const right = Object.entries(after).filter(([path]) => !(path in before));
-        const pairs = mostPairs(
+        const pairs = maxPairs(
           left.length,
           right.length,
           (l, r) => left[l]?.[1] !== '' && left[l]?.[1] === right[r]?.[1],

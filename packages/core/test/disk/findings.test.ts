@@ -9,7 +9,7 @@ import {
   gptBounds,
   planConversion,
   planLayout,
-  planMend,
+  planTableFix,
   readPartitionTable,
   recogniseContent,
   undoCapsule,
@@ -332,7 +332,7 @@ describe('a copy of a GPT written anew', () => {
     'from the %s, whatever was broken in the other, with every state in between whole',
     (from, offset) => {
       const broken = withBytes(one, offset, new Uint8Array(512));
-      const plan = planMend(broken, from);
+      const plan = planTableFix(broken, from);
       if (!plan.ok) throw new Error(plan.problems[0]?.sentence);
       expect(plan.value.after.findings).toEqual([]);
       for (let done = 0; done <= plan.value.writes.length; done += 1) {
@@ -344,7 +344,7 @@ describe('a copy of a GPT written anew', () => {
       }
       const done = applyWrites(broken, plan.value.writes);
       expect(done.ok && Buffer.compare(whole(done.value), whole(one))).toBe(0);
-      const other = planMend(broken, from === 'primary' ? 'backup' : 'primary');
+      const other = planTableFix(broken, from === 'primary' ? 'backup' : 'primary');
       expect(!other.ok && other.problems[0]?.code).toBe('copy-not-whole');
     },
   );
@@ -358,7 +358,7 @@ describe('a copy of a GPT written anew', () => {
       ['primary', one],
       ['backup', two],
     ] as const) {
-      const plan = planMend(differ, from);
+      const plan = planTableFix(differ, from);
       if (!plan.ok) throw new Error(plan.problems[0]?.sentence);
       const done = applyWrites(differ, plan.value.writes);
       expect(done.ok && Buffer.compare(whole(done.value), whole(result))).toBe(0);
@@ -366,8 +366,8 @@ describe('a copy of a GPT written anew', () => {
   });
 
   it('has nothing to do on a whole table', () => {
-    const plan = planMend(one, 'primary');
-    expect(!plan.ok && plan.problems[0]?.code).toBe('nothing-to-mend');
+    const plan = planTableFix(one, 'primary');
+    expect(!plan.ok && plan.problems[0]?.code).toBe('nothing-to-fix');
   });
 
   it('keeps a table of 56 entries as it is, in a layout too', () => {

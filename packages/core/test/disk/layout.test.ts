@@ -276,7 +276,7 @@ describe('laws of layouts', () => {
     readonly tail: number;
     readonly window: number;
   };
-  const small = (most: number): fc.Arbitrary<Small> =>
+  const small = (max: number): fc.Arbitrary<Small> =>
     fc.record({
       blocks: fc.array(
         fc
@@ -290,11 +290,11 @@ describe('laws of layouts', () => {
           .map(({ gap, length, give, movable, isSystem }) => ({
             gap,
             length,
-            least: Math.max(1, length - (movable ? give : 0)),
+            min: Math.max(1, length - (movable ? give : 0)),
             movable,
             moveRisk: isSystem ? 20 : 10,
           })),
-        { minLength: 1, maxLength: most },
+        { minLength: 1, maxLength: max },
       ),
       tail: fc.integer({ min: 0, max: 3 }),
       window: fc.integer({ min: 1, max: 9 }),
@@ -302,12 +302,12 @@ describe('laws of layouts', () => {
 
   function tableOf({ blocks, tail }: Small) {
     let next = 1;
-    const partitions = blocks.map(({ gap, length, least, moveRisk }, index) => {
+    const partitions = blocks.map(({ gap, length, min: min, moveRisk }, index) => {
       const start = next + gap;
       next = start + length;
       return part(index + 1, start, length, {
         // The least with its reserve of a tenth comes to exactly `least` MiB.
-        ...(least < length ? { usedBytes: Math.floor((least * mib) / 1.1) - 8 } : {}),
+        ...(min < length ? { usedBytes: Math.floor((min * mib) / 1.1) - 8 } : {}),
         ...(moveRisk === 20 ? { role: 'system' as const } : {}),
       });
     });
@@ -403,7 +403,7 @@ describe('laws of layouts', () => {
           expect(now.get(one.number)).toEqual({ startLba: one.startLba, sectorCount: one.sectorCount });
           const before = table.partitions.find(({ number }) => number === one.number);
           const block = disk.blocks[one.number - 1];
-          expect(one.sectorCount).toBeGreaterThanOrEqual((block?.least ?? 0) * unit);
+          expect(one.sectorCount).toBeGreaterThanOrEqual((block?.min ?? 0) * unit);
           if (block?.movable === false) expect(one).toEqual(before);
           if (!before || one.sectorCount === before.sectorCount) continue;
           // What had to shrink has no whole MiB left free behind it.

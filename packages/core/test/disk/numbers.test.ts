@@ -5,7 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 import {
   applyLayout,
   bufferSource,
-  drawPlan,
+  segmentsOfPlan,
   guardDisk,
   planLayout,
   readPartitionTable,
@@ -123,7 +123,7 @@ describe('a logical partition made before others', () => {
   });
 
   it('leaves the photos drawn as kept, under whatever number', () => {
-    const { before, after } = drawPlan(plan);
+    const { before, after } = segmentsOfPlan(plan);
     const fates = (segments: typeof before) =>
       segments.flatMap((segment) => (segment.kind === 'partition' ? [[segment.label, segment.fate]] : []));
     expect(fates(before)).toEqual([

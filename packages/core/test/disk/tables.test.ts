@@ -124,7 +124,7 @@ describe('GPT bytes, field by field', () => {
     }
   });
 
-  it('reckons CRC-32 as everybody does', () => {
+  it('calculates CRC-32 as everybody does', () => {
     // The check value of CRC-32/ISO-HDLC is 0xCBF43926 for these nine signs.
     expect(crc32(new TextEncoder().encode('123456789'))).toBe(0xcbf43926);
     fc.assert(fc.property(fc.uint8Array({ maxLength: 300 }), (any) => crc32(any) === zlibCrc32(any)));
@@ -175,7 +175,7 @@ describe('reading what is damaged', () => {
   });
 
   it('refuses a header with an absurd count without reading so much', () => {
-    let most = 0;
+    let max = 0;
     const source = smallGpt((bytes) => {
       new DataView(bytes.buffer).setUint32(512 + 80, 0xffffffff, true);
       new DataView(bytes.buffer).setUint32(99 * 512 + 84, 0xfffffff8, true);
@@ -183,14 +183,14 @@ describe('reading what is damaged', () => {
     const table = read({
       ...source,
       read: (lba, count) => {
-        most = Math.max(most, count);
+        max = Math.max(max, count);
         return source.read(lba, count);
       },
     });
     expect(codes(table)).toEqual(
       expect.arrayContaining(['gpt-primary-entries-absurd', 'gpt-backup-entries-absurd', 'gpt-both-bad']),
     );
-    expect(most).toBeLessThan(400);
+    expect(max).toBeLessThan(400);
   });
 
   it('tells hybrids, stale remains, a missing protective entry, the other sector size, nothing at all', () => {
@@ -387,12 +387,12 @@ describe('laws of tables', () => {
 
   it('never throws, never loops, never reads without bound, and plans nothing over a living partition: 100,000 inputs', () => {
     const random = seeded(20261125);
-    const pick = (most: number) =>
+    const pick = (max: number) =>
       ((random(4)[0] ?? 0) * 0x1000000 +
         (random(1)[0] ?? 0) * 0x10000 +
         (random(1)[0] ?? 0) * 256 +
         (random(1)[0] ?? 0)) %
-      most;
+      max;
     const samples = fc
       .sample(
         fc

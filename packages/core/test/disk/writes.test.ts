@@ -7,8 +7,8 @@ import {
   inStretches,
   parseWrites,
   planConversion,
-  printCapsule,
-  printWrites,
+  encodeCapsule,
+  encodeWrites,
   readPartitionTable,
   typeOf,
   undoCapsule,
@@ -98,8 +98,8 @@ describe('laws of conversion', () => {
           const { source } = disk;
           const capsule = undoCapsule(source, plan.writes);
           if (!capsule.ok) throw new Error();
-          const undo = printCapsule(capsule.value, null);
-          const file = printWrites(source, plan.writes, 'conversion', null);
+          const undo = encodeCapsule(capsule.value, null);
+          const file = encodeWrites(source, plan.writes, 'conversion', null);
           const places = (table: PartitionTable) =>
             table.partitions.map(({ startLba, sectorCount }) => `${startLba}+${sectorCount}`).join(' ');
           const old = places(disk.table);
@@ -191,7 +191,7 @@ describe('laws of conversion', () => {
         const plan = convertible(disk, 'mbr', seed);
         if (!plan) return;
         const file = parseWrites(
-          JSON.parse(JSON.stringify(printWrites(disk.source, plan.writes, 'conversion', 'KX1'))),
+          JSON.parse(JSON.stringify(encodeWrites(disk.source, plan.writes, 'conversion', 'KX1'))),
         );
         if (!file.ok) throw new Error(file.problems[0]?.sentence);
         const writes = writesFor(disk.source, file.value);
@@ -201,7 +201,7 @@ describe('laws of conversion', () => {
         // The capsule as a document: only the converted disk takes it.
         const capsule = undoCapsule(disk.source, plan.writes);
         if (!capsule.ok) throw new Error();
-        const undo = parseWrites(JSON.parse(JSON.stringify(printCapsule(capsule.value, null))));
+        const undo = parseWrites(JSON.parse(JSON.stringify(encodeCapsule(capsule.value, null))));
         if (!undo.ok) throw new Error();
         // What was never converted has nothing to be undone; another disk is another disk.
         expect(writesFor(disk.source, undo.value)).toMatchObject({

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { defaultPractice, PracticeSchema } from '../../src/practice';
+import { defaultHouseRules, HouseRulesSchema } from '../../src/rules';
 import { dayIn, printClockIn, printInstantIn } from '../../src/quantity';
 import { handoverSheet, signStep } from '../../src/record';
 import { codesOf, done, technician } from '../fixtures/shop';
@@ -20,13 +20,15 @@ describe('times in the house’s zone', () => {
   });
 
   it('are refused where there is no such zone; houses of earlier releases have UTC', () => {
-    expect(PracticeSchema.safeParse({ ...defaultPractice, timeZone: 'Nowhere/Pier' }).success).toBe(false);
-    const { timeZone: _unsaid, ...earlier } = defaultPractice;
-    expect(PracticeSchema.parse(earlier).timeZone).toBe('UTC');
+    expect(HouseRulesSchema.safeParse({ ...defaultHouseRules, timeZone: 'Nowhere/Pier' }).success).toBe(
+      false,
+    );
+    const { timeZone: _unsaid, ...earlier } = defaultHouseRules;
+    expect(HouseRulesSchema.parse(earlier).timeZone).toBe('UTC');
   });
 
   it('are in messages and on paper: stored in UTC, said in the zone', () => {
-    const ahead = { ...technician, practice: { ...technician.practice, timeZone: 'Etc/GMT-1' } };
+    const ahead = { ...technician, houseRules: { ...technician.houseRules, timeZone: 'Etc/GMT-1' } };
     const stepId = planned().plan?.runbook.steps.find(({ stage }) => stage === 'prepare')?.id ?? '';
     const signed = done(signStep(planned(), stepId, { actualMinutes: 90, note: 'done' }, ahead));
     expect(signed.signatures.at(-1)?.at).toBe(technician.now);

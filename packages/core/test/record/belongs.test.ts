@@ -62,6 +62,12 @@ describe('a verified copy belongs to', () => {
     );
     expect(done(other).copies).toEqual([]);
     expect(other.ok && other.value.sentence).toContain('compared with an earlier list');
+    // It is kept to be seen, by whom and when it was compared, and counts nowhere until it is compared again.
+    expect(done(other).outdatedCopies).toEqual([{ ...first.copies[0], because: 'newer-list' }]);
+    expect(compared(done(other)).outdatedCopies).toEqual([]);
+    expect(
+      done(setDestinations(done(other), [{ ...driveB7, takes: [] }, share], technician)).outdatedCopies,
+    ).toEqual([]);
     // The very same content, by path, size and checksum of every file, is no change.
     expect(list(first, 'a').copies).toHaveLength(1);
     // Without checksums nobody can say that it is the same.
@@ -77,6 +83,7 @@ describe('a verified copy belongs to', () => {
     );
     expect(done(changed).copies).toEqual([]);
     expect(done(changed).fileLists).toEqual([]);
+    expect(done(changed).outdatedCopies.map(({ because }) => because)).toEqual(['data-changed']);
     expect(changed.ok && changed.value.sentence).toContain('1 verified copy no longer counts');
     // Another name for it is no other content.
     const renamed = move.dataSets.map((one) => ({ ...one, name: `${one.name} of the pier` }));

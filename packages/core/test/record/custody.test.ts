@@ -10,7 +10,7 @@ import {
 } from '../../src/backup';
 import {
   accountFor,
-  answerForgotten,
+  answerChecklist,
   beforeSignOff,
   keepBackup,
   keepRenames,
@@ -42,7 +42,7 @@ import {
   pictures,
   technician,
 } from '../fixtures/shop';
-import { crossable, gateOf, planned, ready, saved, signThrough } from '../fixtures/story';
+import { crossable, gateOf, planned, ready, saved, signThrough, told } from '../fixtures/story';
 
 const compared = (move: Move, count: number, method: 'full' | 'sample' = 'full', dataSetId = 'documents') =>
   done(
@@ -109,9 +109,9 @@ describe('a copy that differs', () => {
     expect(codesOf(signStep(open, 'verify:b-07', { actualMinutes: 1, note: '' }, technician))).toEqual([
       'not-noted',
     ]);
-    const mended = compared(open, 0);
-    expect(mended.failedChecks).toEqual([]);
-    expect(gateOf(mended, 'copies-verified')?.sentence).not.toContain('a.txt');
+    const fixed = compared(open, 0);
+    expect(fixed.failedChecks).toEqual([]);
+    expect(gateOf(fixed, 'copies-verified')?.sentence).not.toContain('a.txt');
   });
 
   it('is forgotten when the destination no longer takes the data set', () => {
@@ -183,7 +183,7 @@ describe('the checklist', () => {
     const facts = laptopWith({
       system: { ...laptopSurvey.system, release: 'corvel-9-business', applications: ['ledgerstone'] },
     });
-    const lines = checklistOf(facts, catalogue, [], []);
+    const lines = checklistOf(facts, catalogue, [], saved());
     const because = new Set(lines.map((line) => line.because));
     expect([...because]).toEqual(['Corvel', 'Ledgerstone Accounts', '']);
     expect(lines.find(({ id }) => id === 'ledgerstone-licence')?.howToGetItOut).toContain('vault');
@@ -191,17 +191,59 @@ describe('the checklist', () => {
     expect(new Set(lines.map(({ id }) => id)).size).toBe(lines.length);
   });
 
-  it('keeps why a line is not needed, and takes it back', () => {
-    expect(codesOf(answerForgotten(saved(), { id: 'fonts', reason: ' ' }, technician))).toEqual([
-      'no-reason',
-    ]);
-    const answered = done(answerForgotten(saved(), { id: 'fonts', reason: 'none added' }, technician));
-    const line = (move: Move) =>
-      checklistOf(move.facts, catalogue, move.dataSets, move.notNeeded).find(({ id }) => id === 'fonts');
-    expect(line(answered)).toMatchObject({ state: 'not-needed', notNeeded: { by: technician.actor.name } });
-    expect(line(done(answerForgotten(answered, { id: 'fonts', reason: null }, technician)))?.state).toBe(
-      'open',
+  it('answers several lines in one go, each by who and when, and opens one again', () => {
+    const line = (move: Move, wanted: string) =>
+      checklistOf(move.facts, catalogue, move.dataSets, move).find(({ id }) => id === wanted);
+    const answered = done(
+      answerChecklist(
+        saved(),
+        [
+          { id: 'fonts', answer: 'none', reason: ' none added ' },
+          { id: 'outside-home', answer: 'ask', reason: '' },
+        ],
+        technician,
+      ),
     );
+    expect(line(answered, 'fonts')).toMatchObject({
+      state: 'not-needed',
+      notNeeded: { by: technician.actor.name, reason: 'none added' },
+    });
+    expect(line(answered, 'outside-home')).toMatchObject({
+      state: 'ask',
+      asked: { by: technician.actor.name, at: technician.now },
+    });
+    // The owner has answered: the question goes, and the other line stays as it was.
+    const said = done(
+      answerChecklist(answered, [{ id: 'outside-home', answer: 'none', reason: '' }], technician),
+    );
+    expect(line(said, 'outside-home')?.state).toBe('not-needed');
+    expect(said.askedOwner).toEqual([]);
+    expect(line(said, 'fonts')?.state).toBe('not-needed');
+    const open = done(answerChecklist(said, [{ id: 'fonts', answer: 'open', reason: '' }], technician));
+    expect(line(open, 'fonts')?.state).toBe('open');
+    expect(line(open, 'outside-home')?.state).toBe('not-needed');
+  });
+
+  it('takes the last of two answers to one line, and refuses lines that are none or have a data set', () => {
+    const twice = done(
+      answerChecklist(
+        saved(),
+        [
+          { id: 'fonts', answer: 'ask', reason: '' },
+          { id: 'fonts', answer: 'none', reason: '' },
+        ],
+        technician,
+      ),
+    );
+    expect([twice.notNeeded.length, twice.askedOwner.length]).toEqual([1, 0]);
+    expect(
+      codesOf(answerChecklist(saved(), [{ id: 'frobs', answer: 'none', reason: '' }], technician)),
+    ).toEqual(['no-such-line']);
+    const listed = saved();
+    const withFonts = { ...listed, dataSets: listed.dataSets.map((set) => ({ ...set, id: 'fonts' })) };
+    expect(
+      codesOf(answerChecklist(withFonts, [{ id: 'fonts', answer: 'none', reason: '' }], technician)),
+    ).toEqual(['already-a-data-set']);
   });
 });
 
@@ -414,7 +456,7 @@ describe('the backup afterwards', () => {
         ),
       ),
     );
-    const closed = done(signOff(all, 'Odd', technician));
+    const closed = done(signOff(told(all), 'Odd', technician));
     expect(codesOf(wipe(closed, ' '))).toEqual(['no-method']);
     const wiped = done(wipe(closed));
     expect(codesOf(wipe(wiped))).toEqual(['wiped-already']);

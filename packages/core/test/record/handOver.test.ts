@@ -15,11 +15,13 @@ import {
   signOff,
   signStep,
   stageOf,
+  tellOwner,
+  thingsToTell,
   typeFact,
 } from '../../src/record';
 import { isSigned } from '../../src/runbook';
-import { nextHands } from '../../src/schedule';
-import { surveyed, planned, later, signThrough, crossable } from '../fixtures/story';
+import { nextUp } from '../../src/schedule';
+import { surveyed, planned, later, signThrough, crossable, told } from '../fixtures/story';
 import { codesOf, documents, done, emptyMove, lead, now, pictures, technician } from '../fixtures/shop';
 
 describe('handing over', () => {
@@ -74,8 +76,9 @@ describe('handing over', () => {
       'files-open',
       'backup-not-noted',
       'backup-not-noted',
+      'owner-not-told',
     ]);
-    expect(codesOf(signOff(planned(), 'Ticket office', technician))).toHaveLength(5);
+    expect(codesOf(signOff(planned(), 'Ticket office', technician))).toHaveLength(6);
     expect(beforeSignOff(surveyed()).map(({ code }) => code)).toEqual(['no-plan']);
   });
 
@@ -104,8 +107,49 @@ describe('handing over', () => {
     expect(signedIn(done(noteHandover(crossable(), notes, technician)))).toBe(false);
   });
 
-  it('closes the record', () => {
+  it('says what the owner has to be told from the record, and again when that changes', () => {
     const noted = kept(done(noteHandover(settled(), notes, technician)));
+    const sentences = (move: Move) => thingsToTell(move).map(({ sentence }) => sentence);
+    expect(sentences(noted)).toEqual([
+      'The system was installed anew: some settings have to be made again.',
+      'Still open: Second screen cable',
+      'The backup on B-07, Pier store is kept until 2026-04-01; after that day no file can be brought back.',
+    ]);
+    const all = told(noted);
+    expect(all.handover.told).toHaveLength(3);
+    expect(all.handover.told[0]).toMatchObject({ by: technician.actor.name, at: technician.now });
+    // Kept longer: that sentence is another one, and the other two stay told.
+    const longer = done(
+      keepBackup(
+        done(
+          keepBackup(
+            all,
+            { destinationId: 'b-07', label: 'B-07', place: 'safe', keepUntil: '2026-05-01' },
+            technician,
+          ),
+        ),
+        { destinationId: 'pier-store', label: 'Pier store', place: 'safe', keepUntil: '2026-05-02' },
+        technician,
+      ),
+    );
+    expect(thingsToTell(longer).map((thing) => thing.told !== null)).toEqual([true, true, false]);
+    expect(sentences(longer)[2]).toContain('2026-05-01');
+    expect(codesOf(signOff(longer, 'Odd', technician))).toEqual(['owner-not-told']);
+    const again = done(tellOwner(longer, { sentence: sentences(longer)[2] ?? '', told: true }, technician));
+    expect(again.handover.told).toHaveLength(3);
+    const withdrawn = done(
+      tellOwner(again, { sentence: sentences(longer)[0] ?? '', told: false }, technician),
+    );
+    expect(thingsToTell(withdrawn).map((thing) => thing.told !== null)).toEqual([false, true, true]);
+    expect(codesOf(tellOwner(again, { sentence: 'All is well.', told: true }, technician))).toEqual([
+      'nothing-to-tell',
+    ]);
+  });
+
+  it('closes the record', () => {
+    const untold = kept(done(noteHandover(settled(), notes, technician)));
+    expect(codesOf(signOff(untold, 'Odd', technician))).toEqual(['owner-not-told']);
+    const noted = told(untold);
     expect(codesOf(signOff(noted, ' ', technician))).toEqual(['no-owner-name']);
     const closed = done(signOff(noted, 'Odd', later(300)));
     expect(stageOf(closed)).toBe('done');
@@ -120,7 +164,9 @@ describe('handing over', () => {
   });
 
   it('goes out as JSON and comes in again the same', () => {
-    const closed = done(signOff(kept(done(noteHandover(settled(), notes, technician))), 'Odd', technician));
+    const closed = done(
+      signOff(told(kept(done(noteHandover(settled(), notes, technician)))), 'Odd', technician),
+    );
     const events = [{ at: now, by: 'Ines', kind: 'survey-taken', sentence: 'Survey taken.' }];
     const text = JSON.stringify(exportMove(closed, events));
     expect(importMove(JSON.parse(text))).toEqual({
@@ -130,7 +176,9 @@ describe('handing over', () => {
   });
 
   it('comes in from the version before, where place and day stood once for all backups', () => {
-    const closed = done(signOff(kept(done(noteHandover(settled(), notes, technician))), 'Odd', technician));
+    const closed = done(
+      signOff(told(kept(done(noteHandover(settled(), notes, technician)))), 'Odd', technician),
+    );
     const { retention, ...move } = closed;
     const old = {
       ...exportMove(closed, []),
@@ -167,7 +215,7 @@ describe('whose turn it is', () => {
       waiting('MV-1', 40, 30),
     ];
     expect(
-      nextHands(list, now, now.slice(0, 10)).map(({ reference, inMinutes }) => [reference, inMinutes]),
+      nextUp(list, now, now.slice(0, 10)).map(({ reference, inMinutes }) => [reference, inMinutes]),
     ).toEqual([
       ['MV-1', -10],
       ['MV-2', 0],
@@ -183,7 +231,7 @@ describe('whose turn it is', () => {
       { ...idle, reference: 'MV-3', dueOn: null },
     ];
     expect(
-      nextHands(list, now, now.slice(0, 10)).map(({ reference, daysLeft }) => [reference, daysLeft]),
+      nextUp(list, now, now.slice(0, 10)).map(({ reference, daysLeft }) => [reference, daysLeft]),
     ).toEqual([
       ['MV-2', 2],
       ['MV-1', 7],

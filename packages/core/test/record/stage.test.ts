@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { defaultPractice } from '../../src/practice';
+import { defaultHouseRules } from '../../src/rules';
 import { stageOf, stagesDone, type Move } from '../../src/record';
 import { completeness } from '../../src/survey';
 import { emptyMove, now } from '../fixtures/shop';
 import { crossable, planned, saved, signThrough, surveyed } from '../fixtures/story';
 
-const done = (move: Move) => [...stagesDone(move, defaultPractice)];
+const done = (move: Move) => [...stagesDone(move, defaultHouseRules)];
 
 describe('a stage is done', () => {
   it('not before anything is known, and not with a fact unknown, wherever the move is', () => {

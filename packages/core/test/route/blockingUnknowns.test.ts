@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { defaultPractice } from '../../src/practice';
+import { defaultHouseRules } from '../../src/rules';
 import { blockingUnknowns, decide, isApart } from '../../src/route';
 import { valueOf, type Facts } from '../../src/survey';
 import { laptop, now, technician } from '../fixtures/shop';
 
 const choiceOf = (facts: Facts) =>
-  decide({ facts, catalogue: technician.catalogue, practice: defaultPractice, today: now.slice(0, 10) });
+  decide({ facts, catalogue: technician.catalogue, houseRules: defaultHouseRules, today: now.slice(0, 10) });
 
 describe('what is unknown and in the way', () => {
   it('names every fact that an option waits for, and none when nothing waits', () => {

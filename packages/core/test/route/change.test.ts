@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { defaultPractice, termIds } from '../../src/practice';
+import { defaultHouseRules, termIds } from '../../src/rules';
 import { parseBytes, printApart, printBytes } from '../../src/quantity';
 import {
   advicesOf,
@@ -18,7 +18,7 @@ import {
 } from '../../src/route';
 import { contradictionsOf, systemDisk, valueOf, withFacts, type Disk, type Facts } from '../../src/survey';
 import {
-  anyPractice,
+  anyHouseRules,
   catalogue,
   laptop,
   laptopSurvey,
@@ -174,15 +174,15 @@ describe('weights', () => {
     fc.assert(
       fc.property(
         fc.oneof(fc.constant(laptop), anyDevice),
-        anyPractice,
+        anyHouseRules,
         anyWeights,
         (facts, house, weights) => {
-          const practice = { ...house, weights };
-          const { candidates, advised } = decide(inputOf(facts, practice));
-          for (const { id, weight, lower, upper } of weightLimits(candidates, practice.weights)) {
+          const houseRules = { ...house, weights };
+          const { candidates, advised } = decide(inputOf(facts, houseRules));
+          for (const { id, weight, lower, upper } of weightLimits(candidates, houseRules.weights)) {
             const adviceAt = (value: number) =>
               nameOf(
-                decide(inputOf(facts, { ...practice, weights: { ...practice.weights, [id]: value } }))
+                decide(inputOf(facts, { ...houseRules, weights: { ...houseRules.weights, [id]: value } }))
                   .advised,
               );
             const inside = (limit: number) => limit + (weight - limit) * 1e-6;
@@ -199,7 +199,7 @@ describe('weights', () => {
           }
         },
       ),
-      { numRuns: 150, examples: [[laptop, defaultPractice, defaultPractice.weights]] },
+      { numRuns: 150, examples: [[laptop, defaultHouseRules, defaultHouseRules.weights]] },
     );
     expect(limitsSeen).toBeGreaterThan(60);
   });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Catalogue } from '../../src/catalogue';
-import { defaultPractice } from '../../src/practice';
+import { defaultHouseRules } from '../../src/rules';
 import { candidateFor, routeIds, routes, type RouteId } from '../../src/route';
 import type { Disk, Facts, Survey } from '../../src/survey';
 import { catalogue, laptopSurvey, laptopWith, splitDisk, today } from '../fixtures/shop';
@@ -180,7 +180,7 @@ describe.each(routeIds)('%s', (routeId) => {
         {
           facts: given.facts,
           catalogue: given.catalogue ?? catalogue,
-          practice: defaultPractice,
+          houseRules: defaultHouseRules,
           today: given.today ?? today,
         },
         {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { defaultPractice, stepKinds, termIds } from '../../src/practice';
+import { defaultHouseRules, stepKinds, termIds } from '../../src/rules';
 import {
   decide,
   pointsOf,
@@ -12,7 +12,7 @@ import {
 import type { Facts, Survey } from '../../src/survey';
 import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from '../fixtures/shop';
 
-const choiceFor = (facts: Facts) => decide({ facts, catalogue, practice: defaultPractice, today });
+const choiceFor = (facts: Facts) => decide({ facts, catalogue, houseRules: defaultHouseRules, today });
 
 function candidate(facts: Facts, routeId: RouteId, releaseId: string | null): Candidate {
   const found = choiceFor(facts).candidates.find(
@@ -218,7 +218,7 @@ describe('every choice', () => {
     if (!model) throw new Error('no model');
     const twice = { ...catalogue, models: [model, { ...model, id: 'twin' }] };
     const facts = laptopWith({ device: { maker: model.maker, model: model.model } });
-    expect(decide({ facts, catalogue: twice, practice: defaultPractice, today }).problems[0]).toContain(
+    expect(decide({ facts, catalogue: twice, houseRules: defaultHouseRules, today }).problems[0]).toContain(
       'twin',
     );
   });
@@ -237,8 +237,8 @@ describe('points', () => {
   });
 
   it('run from 0 to 100', () => {
-    expect(pointsOf(all(0), defaultPractice.weights)).toBe(0);
-    expect(pointsOf(all(1), defaultPractice.weights)).toBeCloseTo(100, 9);
+    expect(pointsOf(all(0), defaultHouseRules.weights)).toBe(0);
+    expect(pointsOf(all(1), defaultHouseRules.weights)).toBeCloseTo(100, 9);
     expect(pointsOf(all(1), all(0))).toBe(0);
   });
 
@@ -250,7 +250,7 @@ describe('points', () => {
 
   it('are the sum of the terms that are shown', () => {
     for (const { values, points } of choiceFor(laptop).candidates) {
-      const terms = scoreTerms(values, defaultPractice.weights);
+      const terms = scoreTerms(values, defaultHouseRules.weights);
       expect(terms.map(({ id }) => id)).toEqual(termIds);
       expect(terms.reduce((sum, term) => sum + term.points, 0)).toBeCloseTo(points, 9);
     }

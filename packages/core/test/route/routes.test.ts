@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { BringingId } from '../../src/catalogue';
-import { defaultPractice } from '../../src/practice';
+import type { InstallerMediumId } from '../../src/catalogue';
+import { defaultHouseRules } from '../../src/rules';
 import {
-  bringings,
-  bringingsFor,
+  installerMedia,
+  installerMediaFor,
   candidateFor,
   contextFor,
   decide,
@@ -15,7 +15,7 @@ import {
 import type { Disk, Facts, Survey } from '../../src/survey';
 import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from '../fixtures/shop';
 
-const inputOf = (facts: Facts) => ({ facts, catalogue, practice: defaultPractice, today });
+const inputOf = (facts: Facts) => ({ facts, catalogue, houseRules: defaultHouseRules, today });
 
 function candidate(facts: Facts, routeId: RouteId, releaseId: string | null): Candidate {
   const found = candidateFor(inputOf(facts), { routeId, releaseId });
@@ -268,12 +268,13 @@ describe('hold', () => {
   });
 });
 
-describe('bringing the installer', () => {
-  const finding = (facts: Facts, routeId: RouteId, releaseId: string, id: BringingId) => {
+describe('the installer medium', () => {
+  const finding = (facts: Facts, routeId: RouteId, releaseId: string, id: InstallerMediumId) => {
     const context = contextFor(inputOf(facts), { routeId, releaseId });
     return (
       context &&
-      bringingsFor(context, routes[routeId]).find(({ bringing }) => bringing.id === id)?.finding.finding
+      installerMediaFor(context, routes[routeId]).find(({ installerMedium }) => installerMedium.id === id)
+        ?.finding.finding
     );
   };
 
@@ -319,8 +320,8 @@ describe('bringing the installer', () => {
   it('changes the steps of a plan: none of the stick’s is left', () => {
     for (const id of ['optical-disc', 'disk-partition', 'running-system'] as const) {
       const steps = stepsOfRoute(routes['beside-same-disk'], id);
-      for (const kind of Object.keys(bringings[id].replaces)) expect(steps).not.toContain(kind);
-      for (const kinds of Object.values(bringings[id].replaces))
+      for (const kind of Object.keys(installerMedia[id].replaces)) expect(steps).not.toContain(kind);
+      for (const kinds of Object.values(installerMedia[id].replaces))
         expect(steps).toEqual(expect.arrayContaining([...kinds]));
     }
   });

@@ -2,12 +2,12 @@ import { describe, expect, it } from 'vitest';
 import {
   bothMeanings,
   bufferSource,
-  drawPlan,
+  segmentsOfPlan,
   sizeRange,
   planConversion,
   planLayout,
   planSegments,
-  printCapsule,
+  encodeCapsule,
   sameSize,
   shrinkBox,
   sizeBox,
@@ -177,7 +177,7 @@ describe('a conversion in the runbook', () => {
       disk: 'sda',
       target,
       remembered: converted.value.remembered,
-      undo: printCapsule(capsule.value, 'HX7714A9C2E'),
+      undo: encodeCapsule(capsule.value, 'HX7714A9C2E'),
     };
   }
 
@@ -379,7 +379,7 @@ describe('a plan that erases', () => {
     const installer = [{ purpose: 'efi' as const, sizeBytes: 260 * mib }];
     const outcome = planLayout(tableFromSurvey(splitDisk), { kind: 'standard', installer });
     if (!outcome.ok) throw new Error();
-    const drawn = drawPlan(outcome.value);
+    const drawn = segmentsOfPlan(outcome.value);
     const fateOf = (bar: typeof drawn.before) =>
       bar.find(({ startLba, kind }) => kind === 'partition' && startLba === 277 * unit)?.fate;
     expect([fateOf(drawn.before), fateOf(drawn.after)]).toEqual(['erased', 'new']);
@@ -391,14 +391,14 @@ describe('the sizes that can be asked for', () => {
     const range = sizeRange(tableFromSurvey(splitDisk), { kind: 'split' });
     if (!range.ok) throw new Error(range.problems[0]?.sentence);
     // 40 GB and a tenth are 44,000,000,000 bytes = 41,961.7 MiB: 41,962 MiB are left.
-    expect(range.value.leastBytes).toBe(41_962 * mib);
-    expect(range.value.leastBecause).toContain('40.0 GB (37.3 GiB) in use');
+    expect(range.value.minBytes).toBe(41_962 * mib);
+    expect(range.value.minBecause).toContain('40.0 GB (37.3 GiB) in use');
     // One MiB more, and nothing would be left for data.
     for (const [systemBytes, ok] of [
-      [range.value.mostBytes, true],
-      [range.value.mostBytes + mib, false],
-      [range.value.leastBytes, true],
-      [range.value.leastBytes - mib, false],
+      [range.value.maxBytes, true],
+      [range.value.maxBytes + mib, false],
+      [range.value.minBytes, true],
+      [range.value.minBytes - mib, false],
     ] as const)
       expect(planLayout(tableFromSurvey(splitDisk), { kind: 'split', systemBytes }).ok).toBe(ok);
   });

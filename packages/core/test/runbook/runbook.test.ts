@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Destination } from '../../src/backup';
-import { defaultPractice, type Practice } from '../../src/practice';
+import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import { runbookInput, setDestinations } from '../../src/record';
 import { decide, isRouteId, routeIds, type RouteId } from '../../src/route';
 import {
@@ -30,7 +30,7 @@ import {
   splitDisk,
   technician,
   today,
-  anyPractice,
+  anyHouseRules,
   inputFor,
 } from '../fixtures/shop';
 import { saved } from '../fixtures/story';
@@ -83,11 +83,11 @@ const anyFacts: fc.Arbitrary<Facts> = fc
   );
 
 const anyInput = fc
-  .tuple(fc.constantFrom(...targets), anyPractice, anyFacts)
-  .map(([[routeId, releaseId], practice, facts]) => inputFor(routeId, releaseId, { practice, facts }));
+  .tuple(fc.constantFrom(...targets), anyHouseRules, anyFacts)
+  .map(([[routeId, releaseId], houseRules, facts]) => inputFor(routeId, releaseId, { houseRules, facts }));
 
 describe('the Line', () => {
-  it('stands before the first destructive step, on every route, practice and survey', () => {
+  it('stands before the first destructive step, on every route, house rules and survey', () => {
     fc.assert(
       fc.property(anyInput, (input) => {
         const { steps, lineIndex, gates } = built(input);
@@ -121,7 +121,7 @@ describe('the Line', () => {
 });
 
 describe('custody', () => {
-  it('never touches nought: after every step every data set has a good copy', () => {
+  it('never touches zero: after every step every data set has a good copy', () => {
     fc.assert(
       fc.property(anyInput, (input) => {
         const { steps } = built(input);
@@ -233,7 +233,7 @@ describe('custody', () => {
     };
     const move = done(setDestinations(saved(), [cloud], technician));
     const build = (cloudCopyCounts: boolean) => {
-      const context = { ...technician, practice: { ...technician.practice, cloudCopyCounts } };
+      const context = { ...technician, houseRules: { ...technician.houseRules, cloudCopyCounts } };
       const input = runbookInput(move, context);
       return input && buildRunbook(input);
     };
@@ -256,7 +256,8 @@ describe('the steps', () => {
   const kinds = (runbook: Runbook) => runbook.steps.map(({ kind }) => kind);
   const clean = (change: Partial<RunbookInput> = {}) =>
     built(inputFor('clean-whole-disk', 'corvel-10-business', change));
-  const practice = (change: Partial<Practice>) => clean({ practice: { ...defaultPractice, ...change } });
+  const houseRules = (change: Partial<HouseRules>) =>
+    clean({ houseRules: { ...defaultHouseRules, ...change } });
 
   it('have ids of their own, a why, and what to see when they worked', () => {
     for (const [routeId, releaseId] of targets) {
@@ -281,10 +282,10 @@ describe('the steps', () => {
   });
 
   it('put encryption where the house wants it', () => {
-    expect(kinds(practice({ encryption: 'after' }))).toContain('encrypt');
-    expect(kinds(practice({ encryption: 'off' }))).not.toContain('encrypt');
+    expect(kinds(houseRules({ encryption: 'after' }))).toContain('encrypt');
+    expect(kinds(houseRules({ encryption: 'off' }))).not.toContain('encrypt');
     expect(
-      practice({ encryption: 'during-setup' }).steps.find(({ kind }) => kind === 'first-start')?.why,
+      houseRules({ encryption: 'during-setup' }).steps.find(({ kind }) => kind === 'first-start')?.why,
     ).toContain('encryption on now');
   });
 
@@ -317,7 +318,7 @@ describe('the steps', () => {
   });
 
   it('are near what the candidate was estimated at', () => {
-    const { candidates } = decide({ facts: laptop, catalogue, practice: defaultPractice, today });
+    const { candidates } = decide({ facts: laptop, catalogue, houseRules: defaultHouseRules, today });
     const candidate = candidates.find(
       ({ routeId, releaseId }) => routeId === 'clean-whole-disk' && releaseId === 'corvel-10-business',
     );

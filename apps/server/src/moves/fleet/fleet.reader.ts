@@ -33,8 +33,8 @@ export class FleetReader {
       .addOrderBy('value', 'ASC')
       .limit(200)
       .getRawMany<{ key: string; value: string; count: number }>();
-    const { catalogue, practice } = await this.house.house();
-    const today = this.clock.today(practice.timeZone);
+    const { catalogue, houseRules } = await this.house.house();
+    const today = this.clock.today(houseRules.timeZone);
     return rows
       .filter(({ value }) => value !== '')
       .map(({ key, value, count }) => {

@@ -59,7 +59,7 @@ export class FleetWriter {
         await oneAtATime(manager);
         await this.house.keepListMapping(manager, mapping);
       }
-      const house = context.practice.writtenNumbers;
+      const house = context.houseRules.writtenNumbers;
       const every = Object.fromEntries(
         Object.keys(mapping).map((header) => [header, marks[header] ?? house]),
       );
@@ -288,12 +288,12 @@ export class FleetWriter {
 /** How long a batch waits for another one. */
 const batchLockMs = 30_000;
 
-/** Any fixed number: two people who take in the same new serial at once would otherwise start two moves. */
-const takeInLock = 4311;
+/** Any fixed number: two people who import the same new serial at once would otherwise start two moves. */
+const importLock = 4311;
 
-/** Lists and surveys are taken in one after the other, until the end of the transaction. */
+/** Lists and surveys are imported one after the other, until the end of the transaction. */
 async function oneAtATime(manager: EntityManager): Promise<void> {
-  await manager.query('SELECT pg_advisory_xact_lock($1)', [takeInLock]);
+  await manager.query('SELECT pg_advisory_xact_lock($1)', [importLock]);
 }
 
 /** A move of which nothing is known yet; one for a dry run has no reference of its own. */

@@ -32,7 +32,7 @@ function inColumns(
 
 /**
  * Keeps every derived column of the lists up to date, in the background. The work is the rows
- * themselves: those made with another catalogue, practice or day than today's. So there is no queue
+ * themselves: those made with another catalogue, house rules or day than today's. So there is no queue
  * to lose, several servers share it, and a stop in the middle is taken up again.
  */
 @Injectable()
@@ -89,7 +89,7 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
   async state(): Promise<ReassessmentView> {
     const moves = this.dataSource.getRepository(MoveEntity);
     const house = await this.house.house();
-    const key = assessedFor(house, this.clock.today(house.practice.timeZone));
+    const key = assessedFor(house, this.clock.today(house.houseRules.timeZone));
     const [total, waiting] = await Promise.all([
       moves.count(),
       moves.countBy({ assessedFor: Not(key), unreadable: IsNull() }),
@@ -105,7 +105,7 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
   /** Brings a batch of rows up to date; gives how many there were. */
   private async batch(): Promise<number> {
     const house = await this.house.house();
-    const today = this.clock.today(house.practice.timeZone);
+    const today = this.clock.today(house.houseRules.timeZone);
     return this.transactions.run(async (manager) => {
       const rows = await manager
         .getRepository(MoveEntity)

@@ -125,7 +125,7 @@ function Erased({ id, band, flow, scale }: OneProps & { readonly id: string }) {
 }
 
 /** Fewer letters of a word say nothing. */
-const leastLetters = 8;
+const minLetters = 8;
 
 /** What is made: a dashed block at the end of its column and on, with where its room comes from. */
 function New({ band, flow, scale }: OneProps) {
@@ -139,7 +139,7 @@ function New({ band, flow, scale }: OneProps) {
   // As many letters as there is room for; the whole is beside the figure and in the table.
   const letters = Math.floor((scale.width - x - 14) / 6.6);
   const sources = sourcesOf(flow, cut);
-  const lines = letters < leastLetters ? [] : sources.slice(0, Math.max(0, Math.floor((height - 24) / 15)));
+  const lines = letters < minLetters ? [] : sources.slice(0, Math.max(0, Math.floor((height - 24) / 15)));
   return (
     <g>
       <rect
@@ -149,7 +149,7 @@ function New({ band, flow, scale }: OneProps) {
         height={Math.max(3, height - 2)}
         className="flow-new"
       />
-      {height >= 20 && letters >= leastLetters && (
+      {height >= 20 && letters >= minLetters && (
         <text x={x + 8} y={top + 16} className="strong">
           {shortened(band.key === 'room' ? 'room for something new' : band.label, letters)}
         </text>

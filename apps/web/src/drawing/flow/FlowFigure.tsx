@@ -121,8 +121,8 @@ function standingAt(flow: DiskFlow, cut: number): readonly FlowBand[] {
 }
 
 function step({ cut, band }: Reading, key: string, flow: DiskFlow): Reading | undefined {
-  const most = standingAt(flow, cut).length - 1;
-  const at = Math.min(band, most);
+  const max = standingAt(flow, cut).length - 1;
+  const at = Math.min(band, max);
   switch (key) {
     case 'ArrowLeft':
       return { cut: Math.max(0, cut - 1), band: at };
@@ -131,7 +131,7 @@ function step({ cut, band }: Reading, key: string, flow: DiskFlow): Reading | un
     case 'ArrowUp':
       return { cut, band: Math.max(0, at - 1) };
     case 'ArrowDown':
-      return { cut, band: Math.min(most, at + 1) };
+      return { cut, band: Math.min(max, at + 1) };
     default:
       return undefined;
   }

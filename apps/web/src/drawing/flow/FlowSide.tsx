@@ -101,10 +101,10 @@ function fits<L extends { readonly height: number; readonly wide: boolean; reado
   let kept = labels;
   while (kept.reduce((sum, { height }) => sum + height, 0) > flowHeight) {
     const narrow = kept.filter(({ wide }) => !wide);
-    const least = [...(narrow.length > 0 ? narrow : kept)].sort(
+    const min = [...(narrow.length > 0 ? narrow : kept)].sort(
       (a, b) => a.cut.sectorCount - b.cut.sectorCount,
     )[0];
-    kept = kept.filter((one) => one !== least);
+    kept = kept.filter((one) => one !== min);
   }
   return kept;
 }

@@ -6,12 +6,12 @@ import { area, curveBumpX } from 'd3-shape';
 export const flowHeight = 344;
 export const sideWidth = 148;
 export const tapeWidth = 40;
-const leastColumn = 156;
+const minColumn = 156;
 /** The part of a column in which a band changes: a quarter of it stands still on either side. */
 const easeFrom = 0.275;
 const easeUntil = 0.725;
 /** What would vanish is drawn as a line of so many pixels. */
-const leastBand = 3;
+const minBand = 3;
 
 export type FlowScale = {
   readonly y: ScaleLinear<number, number>;
@@ -22,7 +22,7 @@ export type FlowScale = {
 
 export function flowScale({ sectorCount, columns }: DiskFlow, available: number): FlowScale {
   const count = Math.max(1, columns.length);
-  const columnWidth = Math.max(leastColumn, available / count);
+  const columnWidth = Math.max(minColumn, available / count);
   return {
     y: scaleLinear([0, sectorCount], [0, flowHeight]),
     columnWidth,
@@ -38,7 +38,7 @@ function edgesOf(band: FlowBand, { y, x, columnWidth }: FlowScale, part: (cut: S
   const columns = band.cuts.length - 1;
   const at = (place: number, cut: Stretch): Edge => {
     const top = y(cut.startLba);
-    return { x: place, top, bottom: Math.max(top + leastBand, y(cut.startLba + part(cut))) };
+    return { x: place, top, bottom: Math.max(top + minBand, y(cut.startLba + part(cut))) };
   };
   const edges: Edge[] = [];
   for (let column = 0; column < Math.max(1, columns); column += 1) {
@@ -88,7 +88,7 @@ export function movePath(band: FlowBand, scale: FlowScale, column: number): stri
     return {
       x: left + scale.columnWidth * place,
       top,
-      bottom: Math.max(top + leastBand, scale.y(cut.startLba + cut.sectorCount)),
+      bottom: Math.max(top + minBand, scale.y(cut.startLba + cut.sectorCount)),
     };
   };
   return path([edge(easeFrom, from), edge(easeUntil, to)]) ?? undefined;
@@ -117,6 +117,6 @@ export function spread(
 }
 
 /** @example shortened('RECOVERY', 5) // 'RECO…' */
-export function shortened(text: string, most: number): string {
-  return text.length <= most ? text : `${text.slice(0, most - 1)}…`;
+export function shortened(text: string, max: number): string {
+  return text.length <= max ? text : `${text.slice(0, max - 1)}…`;
 }

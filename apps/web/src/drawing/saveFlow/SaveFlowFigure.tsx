@@ -19,7 +19,7 @@ type SaveFlowFigureProps = {
 
 /** The owner’s name behind a set’s own is on the plate already. */
 const plain = (title: string) => title.replace(/ \([^)]*\)$/, '');
-const shortened = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
+const shortened = (text: string, max: number) => (text.length > max ? `${text.slice(0, max - 1)}…` : text);
 
 /** Where the owner's bytes are, and where their copies go: disks, data sets, destinations; a flow is as wide as its bytes. */
 export function SaveFlowFigure({ flow, destinations }: SaveFlowFigureProps) {
@@ -82,7 +82,7 @@ export function SaveFlowFigure({ flow, destinations }: SaveFlowFigureProps) {
                 {shortened(plain(title), 15)}
               </text>
               <g transform={`translate(${slotLeft + 108} ${middle - 6})`}>
-                <ProofMark mark={slot.state} label="" />
+                <ProofMark mark={slot.state} struck={slot.outdated} label="" />
               </g>
               <text x={slotLeft + 145} y={middle + 4}>
                 {shortened(slot.words.replace(/ files?$/, ''), 22)}

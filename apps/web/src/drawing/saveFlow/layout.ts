@@ -33,11 +33,11 @@ export function layOut({ disks, boxes, slots }: SaveFlow): FlowLayout {
     id,
     slots: slots.filter(({ destinationId }) => destinationId === id),
   }));
-  const least = Math.max(
+  const min = Math.max(
     boxes.length * (boxHeight + boxGap),
     slots.length * slotHeight + byDestination.length * destinationGap,
   );
-  const height = Math.max(240, Math.min(420, least + 120), least);
+  const height = Math.max(240, Math.min(420, min + 120), min);
   const boxBands = stack(
     boxes.map(({ sizeBytes }) => sizeBytes),
     height,

@@ -11,9 +11,9 @@ type CandidateDetailsProps = {
 
 /** The reasons of a candidate, what is kept and lost, and how its points come about. */
 export function CandidateDetails({ candidate, isAdvised, onChoose }: CandidateDetailsProps) {
-  const { practice } = useOpenMove();
+  const { houseRules } = useOpenMove();
   const { cost, supportedUntil, points, reasons } = candidate;
-  const terms = scoreTerms(candidate.values, practice.weights);
+  const terms = scoreTerms(candidate.values, houseRules.weights);
   const shown = shownPoints(terms.map((term) => term.points));
   return (
     <div className="inside">

@@ -1,6 +1,6 @@
 import { api } from '@ulvane/contract';
-import type { BringingId } from '@ulvane/core/catalogue';
-import { bringingsFor, contextFor, routes, type Candidate } from '@ulvane/core/route';
+import type { InstallerMediumId } from '@ulvane/core/catalogue';
+import { installerMediaFor, contextFor, routes, type Candidate } from '@ulvane/core/route';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
@@ -23,11 +23,11 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
   const navigate = useNavigate();
   const [reason, setReason] = useState('');
   const [waived, setWaived] = useState<ReadonlySet<string>>(new Set());
-  const [bringing, setBringing] = useState<BringingId>('stick');
+  const [installerMedium, setInstallerMedium] = useState<InstallerMediumId>('stick');
   const input = useDecideInput();
   const context = contextFor(input, candidate);
-  const ways = context ? bringingsFor(context, routes[candidate.routeId]) : [];
-  const way = ways.find((one) => one.bringing.id === bringing);
+  const ways = context ? installerMediaFor(context, routes[candidate.routeId]) : [];
+  const way = ways.find((one) => one.installerMedium.id === installerMedium);
   const { consent } = routes[candidate.routeId];
   const isAdvice = candidate === advised;
   const choose = async () => {
@@ -35,7 +35,7 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
       routeId: candidate.routeId,
       releaseId: candidate.releaseId,
       reason: isAdvice ? null : reason,
-      bringing,
+      installerMedium,
       waivers: candidate.waivers.map(({ rule }) => rule).filter((rule) => waived.has(rule)),
     };
     if (!(await change(api.choose, body))) return;
@@ -85,17 +85,19 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
       {ways.length > 0 && (
         <Field
           label="How the installer comes"
-          hint={way ? `${way.bringing.about} ${way.finding.sentence}` : undefined}
+          hint={way ? `${way.installerMedium.about} ${way.finding.sentence}` : undefined}
         >
           {(ids) => (
             <Form.Select
               {...ids}
-              value={bringing}
+              value={installerMedium}
               onChange={({ target }) =>
-                setBringing(ways.find((one) => one.bringing.id === target.value)?.bringing.id ?? 'stick')
+                setInstallerMedium(
+                  ways.find((one) => one.installerMedium.id === target.value)?.installerMedium.id ?? 'stick',
+                )
               }
             >
-              {ways.map(({ bringing: { id, title }, finding }) => (
+              {ways.map(({ installerMedium: { id, title }, finding }) => (
                 <option key={id} value={id} disabled={finding.finding === 'excludes'}>
                   {title}
                   {finding.finding === 'excludes' ? ' (not here)' : ''}

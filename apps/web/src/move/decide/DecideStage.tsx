@@ -14,7 +14,7 @@ import { AssessmentTable } from './AssessmentTable';
 import { CandidateCard } from './CandidateCard';
 import { ChooseDialog } from './ChooseDialog';
 import { CompareTable } from './CompareTable';
-import { DepartureCard } from './DepartureCard';
+import { ExceptionCard } from './ExceptionCard';
 import { FixesCard } from './FixesCard';
 import { LicenceCard } from './LicenceCard';
 import { WhatWouldChange } from './WhatWouldChange';
@@ -99,7 +99,7 @@ export function DecideStage() {
         </div>
         <div>
           <LicenceCard />
-          <DepartureCard />
+          <ExceptionCard />
           <AssessmentTable assessments={choice.assessments} />
         </div>
       </div>

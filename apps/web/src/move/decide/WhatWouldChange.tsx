@@ -1,4 +1,4 @@
-import { termLabels } from '@ulvane/core/practice';
+import { termLabels } from '@ulvane/core/rules';
 import { weightLimits, type Choice, type DecideInput, type FactThatTurns } from '@ulvane/core/route';
 import type { FactKey } from '@ulvane/core/survey';
 import { scaleLinear } from 'd3-scale';
@@ -50,7 +50,7 @@ export function WhatWouldChange({ input, choice }: { readonly input: DecideInput
         Each by itself, the others as they are; the solid stretch keeps the advice.
       </p>
       <ul className="weights">
-        {weightLimits(choice.candidates, input.practice.weights).map((limit) => (
+        {weightLimits(choice.candidates, input.houseRules.weights).map((limit) => (
           <li key={limit.id}>
             <span>{termLabels[limit.id]}</span>
             <WeightTrack weight={limit.weight} lower={limit.lower} upper={limit.upper} />

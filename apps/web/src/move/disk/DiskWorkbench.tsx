@@ -22,7 +22,7 @@ import { ConversionResult } from '../../disk/ConversionResult';
 import { convertOpen, diskWorker, plannerFor } from '../../disk/diskWorker';
 import { DropImage } from '../../disk/DropImage';
 import { Layout } from '../../disk/Layout';
-import { Mend } from '../../disk/Mend';
+import { FixTable } from '../../disk/FixTable';
 import { ProblemList } from '../../disk/ProblemList';
 import { TableRead } from '../../disk/TableRead';
 import { Undo } from '../../disk/Undo';
@@ -76,7 +76,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
     [kept],
   );
   const put = (work: DiskWork | null) => void change(api.planDisk, { disk: disk.name, work });
-  const takeIntoSurvey = () => {
+  const applyToSurvey = () => {
     if (!image) return;
     const disks = (valueOf(move.facts, 'disks') ?? []).map((one) =>
       one.name === disk.name ? surveyedFromTable(one, image.table) : one,
@@ -171,7 +171,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
                 <p className="mt-2 mb-1 d-flex gap-2">
                   <strong className="me-auto">{image.name}</strong>
                   {editable && sameSize(disk, image.table) && (
-                    <Button size="sm" variant="quiet" onClick={takeIntoSurvey}>
+                    <Button size="sm" variant="quiet" onClick={applyToSurvey}>
                       Apply to the survey
                     </Button>
                   )}
@@ -191,7 +191,7 @@ export function DiskWorkbench({ disk, kind }: DiskWorkbenchProps) {
             )}
           </section>
           {image && (
-            <Mend
+            <FixTable
               key={image.opening}
               name={diskMark(disk)}
               serial={disk.serial ?? null}

@@ -23,7 +23,7 @@ import { useDay } from '../../shell/useDay';
 
 /** What becomes of each backup: label, place, last day, and the record of its wipe. */
 export function Backups() {
-  const { move, practice } = useOpenMove();
+  const { move, houseRules } = useOpenMove();
   const may = useMay();
   const today = useDay();
   const [editing, setEditing] = useState<{ readonly destination: Destination; readonly wipe: boolean }>();
@@ -60,7 +60,7 @@ export function Backups() {
                 <td>
                   {kept?.keepUntil}
                   {kept && (
-                    <div className="small-print">{retentionSentence(kept, today, practice.timeZone)}</div>
+                    <div className="small-print">{retentionSentence(kept, today, houseRules.timeZone)}</div>
                   )}
                 </td>
                 <td className="number no-print">
@@ -121,14 +121,14 @@ function CopyGrades({ destinationId }: { readonly destinationId: string }) {
 type DialogProps = { readonly destination: Destination; readonly onClose: () => void };
 
 function KeepDialog({ destination, today, onClose }: DialogProps & { readonly today: string }) {
-  const { view, move, practice } = useOpenMove();
+  const { view, move, houseRules } = useOpenMove();
   const { change, error, busy } = useChange(view);
   const kept = move.retention.find(({ destinationId }) => destinationId === destination.id);
   const { register, handleSubmit } = useForm({
     defaultValues: {
       label: kept?.label ?? `${destination.name}: ${move.reference}`,
       place: kept?.place ?? '',
-      keepUntil: kept?.keepUntil ?? addDays(today, practice.keepBackupDays),
+      keepUntil: kept?.keepUntil ?? addDays(today, houseRules.keepBackupDays),
     },
   });
   const submit = handleSubmit(async (written) => {
@@ -149,7 +149,7 @@ function KeepDialog({ destination, today, onClose }: DialogProps & { readonly to
       <Field label="Where it is kept">
         {(ids) => <Form.Control {...ids} {...register('place')} required maxLength={300} autoFocus />}
       </Field>
-      <Field label="Kept until" hint={`House rule: ${practice.keepBackupDays} days`}>
+      <Field label="Kept until" hint={`House rule: ${houseRules.keepBackupDays} days`}>
         {(ids) => <Form.Control {...ids} type="date" {...register('keepUntil')} required />}
       </Field>
     </FormDialog>

@@ -29,6 +29,18 @@ const gravest: readonly DifferenceKind[] = [
   'duplicated',
 ];
 
+/** Usual reasons, by what became of a file; each is one key. Another one is written. */
+const usual: Readonly<Record<DifferenceKind, readonly string[]>> = {
+  missing: ['Left out on purpose', 'The owner deleted it'],
+  changed: ['Owner’s work', 'Written by a program'],
+  unproven: ['Opened and read', 'Not needed any more'],
+  renamed: ['The new system needs the name', 'Owner’s wish'],
+  moved: ['The new system’s place for it', 'Owner’s wish'],
+  merged: ['Equal content, one is left', 'Owner’s wish'],
+  added: ['Owner’s work', 'Made by a program'],
+  duplicated: ['Owner’s work', 'Made by a program'],
+};
+
 type Asking = { readonly kind: DifferenceKind; readonly folder: string | null; readonly count: number };
 
 const shownGroups = 60;
@@ -42,8 +54,13 @@ export function Differences({ found, open }: DifferencesProps) {
   const [all, setAll] = useState(false);
   const params = { reference: move.reference, id: found.id };
   // What is open is part of the question: explained groups are asked for again.
-  const { data, error: failed } = useSWR(keys.differenceGroups(found.id, found.open, found.explained), () =>
-    call(api.differenceGroups, { params }),
+  const { data, error: failed } = useSWR(
+    keys.differenceGroups(found.id, found.open, found.explained),
+    () => call(api.differenceGroups, { params }),
+    {
+      // Rows stay while the answer to one of them is fetched, and so does the focus.
+      keepPreviousData: true,
+    },
   );
   if (failed !== undefined && !data) return <Problem error={failed} />;
   if (!data) return <Loading what="the differences" />;
@@ -54,7 +71,16 @@ export function Differences({ found, open }: DifferencesProps) {
     setReason('');
     setAsking(given);
   };
-  const takeBack = (group: DifferenceGroup) =>
+  const explain = (group: DifferenceGroup, why: string, row: HTMLElement | null) => {
+    if (busy) return;
+    void change(
+      api.explain,
+      { kind: group.kind, folder: group.folder, ordinals: null, reason: why },
+      { id: found.id },
+    );
+    toNext(row);
+  };
+  const withdraw = (group: DifferenceGroup) =>
     void change(
       api.explain,
       { kind: group.kind, folder: group.folder, ordinals: null, reason: null },
@@ -63,6 +89,11 @@ export function Differences({ found, open }: DifferencesProps) {
   return (
     <>
       {!asking && <Problem error={error} onClose={forgetError} />}
+      {open && found.open > 0 && (
+        <p className="small-print mb-0 no-print">
+          In a row with focus <kbd>1</kbd> <kbd>2</kbd> <kbd>3</kbd> answer, <kbd>↓</kbd> goes to the next.
+        </p>
+      )}
       {kinds.map((kind) => {
         const groups = data.groups.filter((group) => group.kind === kind);
         const count = groups.reduce((sum, group) => sum + group.count, 0);
@@ -87,7 +118,21 @@ export function Differences({ found, open }: DifferencesProps) {
             </h4>
             <ul className="check-rows">
               {(all ? groups : groups.slice(0, shownGroups)).map((group) => (
-                <li key={group.folder}>
+                <li
+                  key={group.folder}
+                  className="difference-row"
+                  data-open={open && group.open > 0}
+                  onKeyDown={(event) => {
+                    if (event.key === 'ArrowDown') {
+                      event.preventDefault();
+                      toNext(event.currentTarget);
+                    }
+                    if (!open || group.open === 0) return;
+                    const why = usual[kind][Number(event.key) - 1];
+                    if (why !== undefined) explain(group, why, event.currentTarget);
+                    if (event.key === '3') ask({ kind, folder: group.folder, count: group.open });
+                  }}
+                >
                   <details>
                     <summary>
                       <span className="mono">{group.folder === '' ? 'top folder' : group.folder}</span>{' '}
@@ -97,21 +142,35 @@ export function Differences({ found, open }: DifferencesProps) {
                     <Files id={found.id} group={group} />
                   </details>
                   {open && group.open > 0 && (
-                    <button
-                      type="button"
-                      className="btn-plain no-print"
-                      onClick={() => ask({ kind, folder: group.folder, count: group.open })}
-                      aria-label={`Explain ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
+                    <span
+                      className="usual-reasons no-print"
+                      role="group"
+                      aria-label={`Reason for ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
                     >
-                      Explain
-                    </button>
+                      {usual[kind].map((why) => (
+                        <button
+                          key={why}
+                          type="button"
+                          onClick={({ currentTarget }) => explain(group, why, currentTarget.closest('li'))}
+                        >
+                          {why}
+                        </button>
+                      ))}
+                      <button
+                        type="button"
+                        onClick={() => ask({ kind, folder: group.folder, count: group.open })}
+                        aria-label={`Explain ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
+                      >
+                        Other reason
+                      </button>
+                    </span>
                   )}
                   {open && group.open === 0 && group.count > group.noise && (
                     <button
                       type="button"
                       className="btn-plain no-print"
                       disabled={busy}
-                      onClick={() => takeBack(group)}
+                      onClick={() => withdraw(group)}
                       aria-label={`Withdraw what was said of ${kind} in ${group.folder === '' ? 'the top folder' : group.folder}`}
                     >
                       Withdraw
@@ -165,6 +224,13 @@ export function Differences({ found, open }: DifferencesProps) {
       )}
     </>
   );
+}
+
+/** Puts the focus on the next difference that needs a reason. */
+function toNext(row: HTMLElement | null): void {
+  const rows = [...document.querySelectorAll<HTMLElement>('.difference-row[data-open="true"]')];
+  const at = row === null ? -1 : rows.indexOf(row);
+  rows[at + 1]?.querySelector<HTMLElement>('.usual-reasons button')?.focus();
 }
 
 function StateOf({ group }: { readonly group: DifferenceGroup }) {

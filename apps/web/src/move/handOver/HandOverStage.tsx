@@ -13,6 +13,7 @@ import { useOpenMove } from '../MoveContext';
 import { Account } from './Account';
 import { Backups } from './Backups';
 import { HandoverNotes } from './HandoverNotes';
+import { TellOwner } from './TellOwner';
 import { Reconciling } from './Reconciling';
 
 /** Files accounted for, open points, the backup's fate, and the owner's signature. */
@@ -134,6 +135,7 @@ export function HandOverStage() {
               </ul>
             </section>
           )}
+          <TellOwner open={open} />
           <section className="sheet">
             <h2>The owner signs</h2>
             <Problem error={error} onClose={forgetError} />

@@ -4,7 +4,7 @@ import { bootKeys, firmwareSwitches, switchTitle } from '@ulvane/core/firmware';
 import { stickPlan } from '@ulvane/core/media';
 import { printBothUnits } from '@ulvane/core/quantity';
 import { isClosed } from '@ulvane/core/record';
-import { bringings, routes } from '@ulvane/core/route';
+import { installerMedia, routes } from '@ulvane/core/route';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';
@@ -19,7 +19,7 @@ import { SizeBoxCard } from './SizeBoxCard';
 
 /** Stick, firmware, licence, disk, power: what must be ready, and the runbook that follows from it. */
 export function PrepareStage() {
-  const { view, move, practice } = useOpenMove();
+  const { view, move, houseRules } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const navigate = useNavigate();
@@ -35,15 +35,17 @@ export function PrepareStage() {
       </p>
     );
   const route = routes[move.decision.routeId];
-  const bringing = bringings[move.decision.bringing];
+  const installerMedium = installerMedia[move.decision.bringing];
   const brought = target !== undefined && route.steps.includes('write-stick');
   const stick =
-    target && brought && bringing.id === 'stick' ? stickPlan(target, move.facts, practice) : undefined;
+    target && brought && installerMedium.id === 'stick'
+      ? stickPlan(target, move.facts, houseRules)
+      : undefined;
   const switches = target
     ? firmwareSwitches(
         target,
         move.facts,
-        bringing.id === 'stick' && route.steps.includes('start-from-stick'),
+        installerMedium.id === 'stick' && route.steps.includes('start-from-stick'),
       )
     : [];
   const keys = bootKeys(model);
@@ -87,17 +89,17 @@ export function PrepareStage() {
       <div>
         <DiskDrawing />
         {target && route.writesOver !== 'nothing' && <SizeBoxCard release={target} />}
-        {brought && bringing.id !== 'stick' && (
+        {brought && installerMedium.id !== 'stick' && (
           <section className="sheet">
-            <h2>{bringing.title}</h2>
+            <h2>{installerMedium.title}</h2>
             <p className="mb-1">
-              {bringing.about} {target.mediaRecipe}
+              {installerMedium.about} {target.mediaRecipe}
             </p>
             <p className="mb-1">
               The image has {printBothUnits(target.imageBytes)}; its SHA-256 begins with{' '}
               <span className="mono">{target.imageSha256.slice(0, 16)}</span>.
             </p>
-            {bringing.cautions.map((caution) => (
+            {installerMedium.cautions.map((caution) => (
               <p key={caution} className="caution mb-0">
                 {caution}
               </p>

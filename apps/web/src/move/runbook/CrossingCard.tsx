@@ -1,12 +1,14 @@
 import { printCount } from '@ulvane/core/quantity';
-import { meantBy } from '@ulvane/core/disk';
+import { meantBy, segmentsOf } from '@ulvane/core/disk';
 import { gibibyteBytes, printBytes } from '@ulvane/core/quantity';
 import { deviceTitle, type GateReading } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
 import { diskToWrite, type Crossing, type Runbook, type Step } from '@ulvane/core/runbook';
 import { diskBytes, diskMark, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
+import { DiskStrip } from '../../drawing/DiskStrip';
 import { useSizes } from '../../shell/useSizes';
+import { fatesOn } from '../diskFate';
 import { useOpenMove } from '../MoveContext';
 import { Comparator } from './Comparator';
 import { HoldButton } from './HoldButton';
@@ -72,13 +74,22 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
           <strong className="crossing-device">{deviceTitle(facts)}</strong>
           <span className="soft">Serial, on the label</span>
           <strong className="crossing-serial mono">{valueOf(facts, 'serial') ?? 'unknown'}</strong>
-          <dl>
+          <dl className="crossing-facts">
+            <dt>Move</dt>
+            <dd className="mono">{move.reference}</dd>
             <dt>Owner</dt>
             <dd>{[move.owner, move.site].filter((part) => part !== '').join(', ') || 'not named'}</dd>
             <dt>Disk of this step</dt>
             <dd>{disk ? `${diskMark(disk)} ${printBytes(bytes, 'decimal')}` : 'unknown'}</dd>
           </dl>
-          <p className="small-print mb-0">{step.why}</p>
+          {disk && (
+            <DiskStrip
+              name={diskMark(disk)}
+              sectorSizeBytes={disk.sectorBytes}
+              sectorCount={disk.sectorCount}
+              segments={segmentsOf(disk, fatesOn(disk, disk, routes[runbook.routeId].writesOver))}
+            />
+          )}
         </div>
         <div>
           <Comparator
@@ -134,8 +145,8 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
             {(runbook.lineSentence ?? step.title).replace(/^The Line\. /, '')}
           </strong>
           <p className="mb-0">
-            {step.caution} Nothing takes it back afterwards. Once it is recorded, press the button in the
-            installer.
+            {step.why} {step.caution} This cannot be withdrawn afterwards. Once it is recorded, press the
+            button in the installer.
           </p>
         </div>
         <HoldButton

@@ -7,6 +7,8 @@ import { ProofMark } from '../../drawing/ProofMark';
 type LineRowProps = {
   readonly sentence: string;
   readonly gates: readonly GateReading[];
+  /** The Line is the next step: every gate says how it was proved. */
+  readonly isHere: boolean;
   readonly onOverrule: ((gateId: GateId, title: string) => void) | undefined;
 };
 
@@ -17,10 +19,10 @@ const signs = {
 } as const;
 
 /** The Line with its gates: what lies above can be undone, what lies below cannot. */
-export function LineRow({ sentence, gates, onOverrule }: LineRowProps) {
+export function LineRow({ sentence, gates, isHere, onOverrule }: LineRowProps) {
   const reasons = gates.filter(({ state }) => state !== 'green');
   return (
-    <li className="line-row" id="the-line">
+    <li className={`line-row${isHere ? ' here' : ''}`} id="the-line">
       <p className="line-sentence">{sentence}</p>
       <ul className="gate-tags" aria-label="Gates">
         {gates.map(({ id, title, state, proof, sentence: why }) => (
@@ -28,6 +30,7 @@ export function LineRow({ sentence, gates, onOverrule }: LineRowProps) {
             {signs[state]}
             {title}
             {proof && <ProofMark mark={proof} />}
+            {isHere && state === 'green' && <span className="gate-why">{why}</span>}
           </li>
         ))}
       </ul>

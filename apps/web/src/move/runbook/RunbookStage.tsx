@@ -29,8 +29,8 @@ type Asking =
 
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
 export function RunbookStage() {
-  const { view, move, practice } = useOpenMove();
-  const { counting, uncounted } = readCopies(move, practice);
+  const { view, move, houseRules } = useOpenMove();
+  const { counting, uncounted } = readCopies(move, houseRules);
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const reading = usePlanReading();
@@ -66,7 +66,7 @@ export function RunbookStage() {
         onPlan={open ? () => void change(api.plan, {}) : undefined}
       />
       <Problem error={error} onClose={forgetError} />
-      <div className="columns wide-left">
+      <div className={crossingAt === null ? 'columns wide-left' : 'at-the-line'}>
         <section aria-labelledby="runbook">
           <div className="page-head">
             <h2 id="runbook">Runbook: {runbook.title}</h2>
@@ -96,6 +96,7 @@ export function RunbookStage() {
                     <LineRow
                       sentence={runbook.lineSentence ?? 'The Line.'}
                       gates={reading.gates}
+                      isHere={crossingAt !== null}
                       onOverrule={
                         may.lead && open
                           ? (gateId, title) => setAsking({ kind: 'overrule', gateId, title })

@@ -1,6 +1,7 @@
 import { api } from '@ulvane/contract';
 import {
   describeGrade,
+  describeOutdated,
   gradeOf,
   listOf,
   type CountedCopy,
@@ -34,6 +35,7 @@ export function CopyCell({ dataSet, destination, counted, open }: CopyCellProps)
     entry.dataSetId === dataSet.id && entry.destinationId === destination.id;
   const copy = move.copies.find(own);
   const failed = move.failedChecks.find(own);
+  const outdated = copy || failed ? undefined : move.outdatedCopies.find(own);
   const before = listOf(move.fileLists, dataSet, 'before');
   const take = (goes: boolean) =>
     change(api.setDestinations, {
@@ -58,9 +60,17 @@ export function CopyCell({ dataSet, destination, counted, open }: CopyCellProps)
         onChange={(event) => void take(event.target.checked)}
       />
       {takes && !failed && (
-        <p className={`copy-grade mb-0${copy && counted?.because !== null ? ' short' : ''}`}>
-          <ProofMark mark={copy ? gradeOf(copy) : 'planned'} label="" />{' '}
-          {copy ? (counted?.because ?? describeGrade(copy)) : 'not compared yet'}
+        <p className={`copy-grade mb-0${(copy && counted?.because !== null) || outdated ? ' short' : ''}`}>
+          {outdated ? (
+            <ProofMark mark={gradeOf(outdated)} struck label="" />
+          ) : (
+            <ProofMark mark={copy ? gradeOf(copy) : 'planned'} label="" />
+          )}{' '}
+          {copy
+            ? (counted?.because ?? describeGrade(copy))
+            : outdated
+              ? describeOutdated(outdated)
+              : 'not compared yet'}
         </p>
       )}
       {copy && (

@@ -31,8 +31,8 @@ import { PackDialog } from './PackDialog';
 
 /** What is at risk, where it goes, whether it fits, and which copies are verified. */
 export function SaveStage() {
-  const { view, move, practice } = useOpenMove();
-  const { status, counting, uncounted } = readCopies(move, practice);
+  const { view, move, houseRules } = useOpenMove();
+  const { status, counting, uncounted } = readCopies(move, houseRules);
   const { change, error, forgetError } = useChange(view);
   const may = useMay();
   const [editing, setEditing] = useState<DataSet>();
@@ -138,10 +138,8 @@ export function SaveStage() {
           </p>
         )}
       </section>
-      <div className="columns wide-left">
-        <Destinations adding={asked?.kind === 'add-destination'} onAdded={() => setAsked(undefined)} />
-        <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
-      </div>
+      <Destinations adding={asked?.kind === 'add-destination'} onAdded={() => setAsked(undefined)} />
+      <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
       {move.plan && dataSets.length > 0 && (
         <section className="sheet">
           <h2>Where every file is, step by step</h2>

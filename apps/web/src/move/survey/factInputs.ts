@@ -146,10 +146,10 @@ export function factInput(
             .split(',')
             .map((part) => part.trim())
             .filter((part) => part !== '');
-          const strange = ids.find((id) => !catalogue.releases.some((release) => release.id === id));
-          return strange === undefined
+          const unknown = ids.find((id) => !catalogue.releases.some((release) => release.id === id));
+          return unknown === undefined
             ? { value: ids }
-            : { problem: `“${strange}” is not a release of the catalogue.` };
+            : { problem: `“${unknown}” is not a release of the catalogue.` };
         },
         write: (facts) => (valueOf(facts, key) ?? []).join(', '),
       };

@@ -30,7 +30,7 @@ export const firmwareMode: RequirementRule<'firmware-mode'> = {
       howToFind: 'Enter the firmware set-up and look for UEFI on its boot page.',
     };
   },
-  mend: () => ({ firmwareMode: 'uefi' }),
+  fix: () => ({ firmwareMode: 'uefi' }),
 };
 
 export const secureBoot: RequirementRule<'secure-boot'> = {
@@ -56,7 +56,7 @@ export const secureBoot: RequirementRule<'secure-boot'> = {
       });
     return short('The firmware has no Secure Boot.', requirement);
   },
-  mend: (_requirement, { facts }) =>
+  fix: (_requirement, { facts }) =>
     valueOf(facts, 'firmwareMode') === 'legacy'
       ? { secureBoot: 'on', firmwareMode: 'uefi' }
       : { secureBoot: 'on' },
@@ -84,7 +84,7 @@ export const securityChip: RequirementRule<'tpm'> = {
       ? meets(`Security chip of version ${has}; ${needs}.`)
       : short(`Security chip of version ${has}; ${needs}.`, requirement);
   },
-  mend: ({ minimum }, { model }) => ({
+  fix: ({ minimum }, { model }) => ({
     tpm: model && model.tpm !== 'none' && model.tpm > minimum ? model.tpm : minimum,
   }),
 };

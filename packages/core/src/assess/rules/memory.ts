@@ -47,5 +47,5 @@ export const memory: RequirementRule<'memory'> = {
       howToFind: 'Add the model to the catalogue, with what its maker’s manual says the board takes.',
     };
   },
-  mend: ({ minimumBytes }) => ({ memoryBytes: minimumBytes }),
+  fix: ({ minimumBytes }) => ({ memoryBytes: minimumBytes }),
 };

@@ -20,5 +20,5 @@ export const setupNetwork: RequirementRule<'setup-network'> = {
           part: { kind: 'network adapter' },
         });
   },
-  mend: () => ({ networkAdapters: [{ name: 'USB network adapter', kind: 'wired' }] }),
+  fix: () => ({ networkAdapters: [{ name: 'USB network adapter', kind: 'wired' }] }),
 };

@@ -29,7 +29,7 @@ export const systemDiskSize: RequirementRule<'system-disk'> = {
       part: { kind: 'solid-state disk', sizeBytes: minimumBytes },
     });
   },
-  mend: ({ minimumBytes }, { facts }) => {
+  fix: ({ minimumBytes }, { facts }) => {
     const disks = valueOf(facts, 'disks') ?? [];
     const disk = systemDisk(disks);
     return {

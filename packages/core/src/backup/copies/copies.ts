@@ -1,4 +1,4 @@
-import type { Practice } from '../../practice/practice';
+import type { HouseRules } from '../../rules/houseRules';
 import type { RouteDefinition } from '../../route/definition';
 import type { Copy, DataSet, Destination } from '../scope/dataSet';
 import { copyGrades, gradeOf, whyGradeFails, type CopyGrade } from './grade';
@@ -30,7 +30,7 @@ export type CopiesOfDataSet = {
 /** Whether a copy on a destination counts: one on a cloud only where the house rule says so. */
 export function copyCounts(
   { kind }: Pick<Destination, 'kind'>,
-  { cloudCopyCounts }: Pick<Practice, 'cloudCopyCounts'>,
+  { cloudCopyCounts }: Pick<HouseRules, 'cloudCopyCounts'>,
 ): boolean {
   return kind !== 'cloud' || cloudCopyCounts;
 }
@@ -44,7 +44,7 @@ export function copiesOf(
   destinations: readonly Destination[],
   copies: readonly Copy[],
   writesOver: RouteDefinition['writesOver'],
-  practice: Practice,
+  houseRules: HouseRules,
 ): readonly CopiesOfDataSet[] {
   return dataSets.map((dataSet) => {
     const risk = riskOf(dataSet, writesOver);
@@ -54,16 +54,16 @@ export function copiesOf(
       );
       if (!copy) return [];
       const grade = gradeOf(copy);
-      const because = copyCounts(destination, practice)
-        ? whyGradeFails(grade, risk, practice)
+      const because = copyCounts(destination, houseRules)
+        ? whyGradeFails(grade, risk, houseRules)
         : 'in a cloud: does not count';
       return [{ destinationId: destination.id, grade, because }];
     });
     const counting = own.filter(({ because }) => because === null);
-    const needed = risk === 'at-risk' ? practice.copiesBeforeLine : 1;
+    const needed = risk === 'at-risk' ? houseRules.copiesBeforeLine : 1;
     const lacksComparison =
       risk === 'at-risk' &&
-      practice.copyProof === 'compared' &&
+      houseRules.copyProof === 'compared' &&
       !counting.some(({ grade }) => grade === 'compared');
     const short =
       counting.length < needed
@@ -77,7 +77,7 @@ export function copiesOf(
       copies: own,
       verified: counting.length,
       planned: destinations.filter(
-        (destination) => destination.takes.includes(dataSet.id) && copyCounts(destination, practice),
+        (destination) => destination.takes.includes(dataSet.id) && copyCounts(destination, houseRules),
       ).length,
       needed,
       lacksComparison,

@@ -1,4 +1,4 @@
-import type { Practice } from '../../practice/practice';
+import type { HouseRules } from '../../rules/houseRules';
 import { printCount } from '../../quantity/count';
 import type { CopyCheck } from './check';
 import type { Risk } from '../scope/scope';
@@ -24,7 +24,7 @@ export function gradeOf({ check }: { readonly check?: CopyCheck | undefined }): 
 export function whyGradeFails(
   grade: CopyGrade,
   risk: Risk,
-  { copyProof }: Pick<Practice, 'copyProof'>,
+  { copyProof }: Pick<HouseRules, 'copyProof'>,
 ): string | null {
   return risk === 'at-risk' && grade === 'stated' && copyProof !== 'stated'
     ? 'stated only: not enough'

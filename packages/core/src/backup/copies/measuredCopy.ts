@@ -35,8 +35,8 @@ const tenth = 1.2816;
 
 /**
  * Minutes to copy, corrected by the copies that this house has timed: those to the same drive, else those over the same
- * link to the same kind of medium. Each says how many times as long as reckoned it took; their mean, in logarithms, with
- * the starting value as one more, corrects the likely time. Until there are three the range holds both the reckoned and
+ * link to the same kind of medium. Each says how many times as long as calculated it took; their mean, in logarithms, with
+ * the starting value as one more, corrects the likely time. Until there are three the range holds both the calculated and
  * the corrected one; then it is as wide as they differ from each other (one in ten below it, one in ten above).
  */
 export function learntCopyTime(
@@ -45,7 +45,7 @@ export function learntCopyTime(
   destination: Pick<Destination, 'link' | 'medium' | 'serial'>,
   measured: readonly MeasuredCopy[],
 ): LearntCopyTime {
-  const reckoned = copyTime(amount, source, destination);
+  const calculated = copyTime(amount, source, destination);
   const told = measured.filter(({ minutes }) => minutes >= shortestMinutes);
   const ofDrive = told.filter(({ serial }) => serial !== '' && isSameSerial(serial, destination.serial));
   const alike =
@@ -53,14 +53,14 @@ export function learntCopyTime(
       ? ofDrive
       : told.filter((one) => one.link === destination.link && one.medium === destination.medium);
   const from = { copies: alike.length, sameDrive: ofDrive.length > 0 };
-  const { low, likely, high } = reckoned.minutes;
-  if (alike.length === 0 || likely === 0) return { ...reckoned, from };
+  const { low, likely, high } = calculated.minutes;
+  if (alike.length === 0 || likely === 0) return { ...calculated, from };
   const logs = alike.map((one) => Math.log(one.minutes / reckonedFor(one)));
   const mean = logs.reduce((sum, log) => sum + log, 0) / (logs.length + priorCopies);
   const corrected = likely * Math.exp(mean);
   if (alike.length < enoughCopies)
     return {
-      ...reckoned,
+      ...calculated,
       minutes: { low: Math.min(low, corrected), likely: corrected, high: Math.max(high, corrected) },
       from,
     };
@@ -68,7 +68,7 @@ export function learntCopyTime(
   const guessed = Math.log(high / low) / 2 / tenth;
   const square = logs.reduce((sum, log) => sum + (log - mean) ** 2, priorCopies * guessed ** 2);
   const spread = Math.sqrt(square / (logs.length - 1 + priorCopies)) * Math.sqrt(1 + 1 / logs.length);
-  return { ...reckoned, minutes: spreadAround(corrected, spread), from };
+  return { ...calculated, minutes: spreadAround(corrected, spread), from };
 }
 
 /** The starting value for a copy that was timed, in minutes; never nothing. */

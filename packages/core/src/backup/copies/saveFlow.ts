@@ -4,6 +4,7 @@ import { valueOf, type Facts } from '../../survey/facts';
 import type { SurveyFolder } from '../../survey/format';
 import type { FailedCheck } from './check';
 import type { CopiesOfDataSet } from './copies';
+import { describeOutdated, type OutdatedCopy } from './outdated';
 import type { Copy, DataSet, Destination } from '../scope/dataSet';
 import { copyGrades, describeGrade, gradeOf, type CopyGrade } from './grade';
 import { placeOfPath, proposeDataSets } from '../scope/proposals';
@@ -44,6 +45,8 @@ export type FlowSlot = {
   readonly boxId: string;
   readonly sizeBytes: number;
   readonly state: CopyGrade | 'planned' | 'differs';
+  /** The grade was found for an earlier list: struck, it counts no more. */
+  readonly outdated: boolean;
   readonly counts: boolean;
   readonly words: string;
 };
@@ -64,13 +67,14 @@ type FlowInput = {
   readonly destinations: readonly Destination[];
   readonly copies: readonly Copy[];
   readonly failedChecks: readonly FailedCheck[];
+  readonly outdatedCopies: readonly OutdatedCopy[];
   readonly status: readonly CopiesOfDataSet[];
 };
 
 const keyOf = (disk: Disk, { number }: Partition) => `${disk.name} ${number}`;
 
 /** More boxes than this, and those under a hundredth of the bytes become one. */
-const mostBoxes = 8;
+const maxBoxes = 8;
 
 /**
  * Where the owner's bytes are, and where their copies go: every byte of a data set is in one box, and in one slot for
@@ -169,7 +173,7 @@ function orderOf({ partitionKey }: FlowBox, disks: readonly Disk[]): number {
 
 /** Small data sets of one partition become one box where there are too many to be told apart. */
 function folded(boxes: readonly FlowBox[]): readonly FlowBox[] {
-  if (boxes.length <= mostBoxes) return boxes;
+  if (boxes.length <= maxBoxes) return boxes;
   const limit = sumOf(boxes) / 100;
   const isSmall = ({ kind, sizeBytes }: FlowBox) => kind === 'set' && sizeBytes < limit;
   const small = boxes.filter(isSmall);
@@ -198,7 +202,7 @@ function folded(boxes: readonly FlowBox[]): readonly FlowBox[] {
 function slotOf(
   box: FlowBox,
   destination: Destination,
-  { dataSets, copies, failedChecks, status }: FlowInput,
+  { dataSets, copies, failedChecks, outdatedCopies, status }: FlowInput,
 ): readonly FlowSlot[] {
   const taken = box.dataSetIds.filter((id) => destination.takes.includes(id));
   if (taken.length === 0) return [];
@@ -218,6 +222,7 @@ function slotOf(
     boxId: box.id,
     sizeBytes: sumOf(dataSets.filter(({ id }) => taken.includes(id))),
     counts,
+    outdated: false,
   };
   if (failed.length > 0)
     return [
@@ -229,6 +234,20 @@ function slotOf(
           failed.reduce((sum, { count }) => sum + count, 0),
           'file',
         )} ${failed.length === 1 && failed[0]?.count === 1 ? 'differs' : 'differ'}`,
+      },
+    ];
+  const earlier = here(outdatedCopies).filter(
+    ({ dataSetId }) => !done.some((one) => one.dataSetId === dataSetId),
+  );
+  const [outdated] = earlier;
+  if (outdated && done.length + earlier.length === taken.length)
+    return [
+      {
+        ...base,
+        counts: false,
+        state: gradeOf(outdated),
+        outdated: true,
+        words: describeOutdated(outdated),
       },
     ];
   if (worst === undefined || done.length < taken.length)

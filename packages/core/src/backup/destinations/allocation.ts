@@ -137,7 +137,7 @@ export function neededOn(
 }
 
 /** A folder of FAT32 has up to 65,536 entries of 32 bytes, two of them its own. */
-const mostFatEntries = 65_534;
+const maxFatEntries = 65_534;
 
 /** Folders whose names are too many for FAT32, the fullest first. */
 export function fullFolders(
@@ -155,7 +155,7 @@ export function fullFolders(
   };
   for (const path of paths) add(path);
   return [...entries]
-    .filter(([, used]) => used > mostFatEntries)
+    .filter(([, used]) => used > maxFatEntries)
     .map(([folder, used]) => ({ folder, entries: used }))
     .sort((a, b) => b.entries - a.entries);
 }

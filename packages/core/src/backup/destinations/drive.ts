@@ -72,7 +72,7 @@ export function contentOn(driveId: string, move: Holder): readonly DriveContent[
     });
 }
 
-/** Free bytes of a drive with that on it; never below nought. */
+/** Free bytes of a drive with that on it; never below zero. */
 export function freeOn(
   drive: Pick<Drive, 'capacityBytes' | 'otherBytes'>,
   contents: readonly DriveContent[],

@@ -133,9 +133,9 @@ export function pack(parcels: readonly Parcel[], shelves: readonly Shelf[]): Pac
       for (const shelf of drives) put(shelf, parcel.dataSetId, parcel.tree);
     return { placements, left, freeAfter: Object.fromEntries(free) };
   }
-  const most = Math.max(0, ...parcels.map(({ copies }) => copies));
+  const max = Math.max(0, ...parcels.map(({ copies }) => copies));
   // All first copies before any second one: one good copy of everything comes first.
-  for (let copy = 1; copy <= most; copy += 1)
+  for (let copy = 1; copy <= max; copy += 1)
     for (const parcel of [...parcels].sort((a, b) => bySize(a.tree, b.tree)))
       if (parcel.copies >= copy) place(parcel, parcel.tree, copy, false);
   return { placements, left, freeAfter: Object.fromEntries(free) };
@@ -161,7 +161,7 @@ function allWhole(
   };
   const needs = inOrder.map(({ tree }) => shelves.map((shelf) => neededOn(tree, shelf).bytes));
   // What all sets from one on need at least, each copy where it takes least.
-  const least = inOrder.map((_parcel, index) =>
+  const min = inOrder.map((_parcel, index) =>
     inOrder
       .slice(index)
       .reduce((sum, { copies }, at) => sum + copies * Math.min(...(needs[index + at] ?? [0])), 0),
@@ -169,7 +169,7 @@ function allWhole(
   const from = (index: number, free: readonly number[]): (readonly Shelf[])[] | undefined => {
     const parcel = inOrder[index];
     if (!parcel) return [];
-    if (free.reduce((sum, bytes) => sum + bytes, 0) < (least[index] ?? 0)) return undefined;
+    if (free.reduce((sum, bytes) => sum + bytes, 0) < (min[index] ?? 0)) return undefined;
     const needed = needs[index] ?? [];
     const able = shelves.flatMap((shelf, at) =>
       (free[at] ?? 0) >= (needed[at] ?? 0) && takes(shelf, parcel.tree) ? [at] : [],

@@ -111,18 +111,31 @@ export const forgottenThings: readonly Keepsake[] = [
   },
 ];
 
-/** Said of a line that is no data set: that it is not needed here, and why. */
+/** Said of a line that is no data set: that there is none here, or none that is needed, and who says so. */
 export const NotNeededSchema = z.strictObject({
   id: z.string().max(80),
-  reason: z.string().trim().min(1).max(300),
+  reason: z.string().trim().max(300),
   at: InstantSchema,
   by: z.string(),
 });
 type NotNeeded = z.infer<typeof NotNeededSchema>;
 
+/** A line that nobody at the device can answer: the owner is asked. */
+export const AskedOwnerSchema = z.strictObject({ id: z.string().max(80), at: InstantSchema, by: z.string() });
+type AskedOwner = z.infer<typeof AskedOwnerSchema>;
+
+/** What is said of a line: that there is none, that the owner is to be asked, or nothing again. */
+export const checklistAnswers = ['none', 'ask', 'open'] as const;
+export type ChecklistAnswer = {
+  readonly id: string;
+  readonly answer: (typeof checklistAnswers)[number];
+  readonly reason: string;
+};
+
 export type ChecklistLine = ForgottenThing & {
-  readonly state: 'listed' | 'not-needed' | 'open';
+  readonly state: 'listed' | 'not-needed' | 'ask' | 'open';
   readonly notNeeded: NotNeeded | null;
+  readonly asked: AskedOwner | null;
 };
 
 /**
@@ -133,7 +146,10 @@ export function checklistOf(
   facts: Facts,
   catalogue: Catalogue,
   dataSets: readonly DataSet[],
-  notNeeded: readonly NotNeeded[],
+  {
+    notNeeded,
+    askedOwner,
+  }: { readonly notNeeded: readonly NotNeeded[]; readonly askedOwner: readonly AskedOwner[] },
 ): readonly ChecklistLine[] {
   const family = findRelease(catalogue, valueOf(facts, 'presentRelease'))?.family;
   const system = catalogue.families.find(({ id }) => id === family);
@@ -149,10 +165,12 @@ export function checklistOf(
   return things.map((thing) => {
     const listed = dataSets.some(({ id, name }) => id === thing.id || name === thing.name);
     const answer = notNeeded.find(({ id }) => id === thing.id) ?? null;
+    const asked = askedOwner.find(({ id }) => id === thing.id) ?? null;
     return {
       ...thing,
-      state: listed ? 'listed' : answer ? 'not-needed' : 'open',
+      state: listed ? 'listed' : answer ? 'not-needed' : asked ? 'ask' : 'open',
       notNeeded: answer,
+      asked,
     };
   });
 }

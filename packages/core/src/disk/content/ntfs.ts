@@ -46,7 +46,7 @@ function leftState(table: FileTable, volume: readonly Attribute[]): LeftState | 
 }
 
 /** No more blocks of the root folder are looked through. */
-const mostBlocks = 32;
+const maxBlocks = 32;
 
 /** The record of a file in the root folder, by its name; capitals do not count. */
 function fileInRoot(table: FileTable, name: string): number | undefined {
@@ -58,7 +58,7 @@ function fileInRoot(table: FileTable, name: string): number | undefined {
   const index = root.find(({ type }) => type === indexType);
   const blockBytes = inside.getUint32(8, true);
   if (!index || blockBytes < 512 || blockBytes > 65536) return undefined;
-  for (let block = 0; block < mostBlocks; block += 1) {
+  for (let block = 0; block < maxBlocks; block += 1) {
     const bytes = table.bytesOf(index, block * blockBytes, blockBytes);
     if (!bytes) return undefined;
     if (readLatin(bytes, 0, 4) !== 'INDX' || !table.restore(bytes)) continue;

@@ -21,7 +21,7 @@ export type FileTable = {
 };
 
 const dataType = 0x80;
-const mostRuns = 256;
+const maxRuns = 256;
 
 /** The file table of an NTFS volume: record length at 64 of the boot record, its first cluster at 48. */
 export function fileTable({ head, at }: Reach, sectorBytes: number): FileTable | undefined {
@@ -124,7 +124,7 @@ function runsOf(record: DataView, from: number, end: number): readonly Run[] {
   const runs: Run[] = [];
   let at = from;
   let cluster = 0;
-  while (at < end && runs.length < mostRuns) {
+  while (at < end && runs.length < maxRuns) {
     const header = record.getUint8(at);
     const lengthBytes = header & 0xf;
     const distanceBytes = header >> 4;

@@ -4,8 +4,8 @@ import type { Obstacle, Remedy, Resolution } from './conversion';
 import { freeRuns } from './freeRuns';
 
 /** A loader's code takes some 30 KiB; so much is left for what it grows to. */
-const leastBytes = 256 * 1024;
-const mostBytes = 1024 ** 2;
+const minBytes = 256 * 1024;
+const maxBytes = 1024 ** 2;
 /** It is never formatted, so whole 4 KiB are enough: it often stands before the first whole MiB. */
 const alignBytes = 4096;
 
@@ -21,8 +21,8 @@ function bootRuns(
   return freeRuns({ partitions }, bounds.firstUsableLba, bounds.lastUsableLba).flatMap((run) => {
     const startLba = Math.ceil(run.startLba / align) * align;
     const end = Math.floor((run.startLba + run.sectorCount) / align) * align;
-    return (end - startLba) * sectorSizeBytes >= leastBytes
-      ? [{ startLba, sectorCount: Math.min(end - startLba, mostBytes / sectorSizeBytes) }]
+    return (end - startLba) * sectorSizeBytes >= minBytes
+      ? [{ startLba, sectorCount: Math.min(end - startLba, maxBytes / sectorSizeBytes) }]
       : [];
   });
 }
@@ -55,12 +55,12 @@ export function bootObstacle(
     const fits = freeRuns({ partitions }, bounds.firstUsableLba, bounds.lastUsableLba).some(
       (run) => startLba >= run.startLba && endLba(resolution) <= endLba(run),
     );
-    if (fits && startLba % align === 0 && sectorCount * table.sectorSizeBytes >= leastBytes) return [];
+    if (fits && startLba % align === 0 && sectorCount * table.sectorSizeBytes >= minBytes) return [];
     return [
       {
         code: 'boot-misplaced',
         path: `/lba/${startLba}`,
-        sentence: `A boot-loader partition of ${sectorCount} sectors at sector ${startLba} is ${fits ? `too small or off whole 4 KiB: ${printBytes(leastBytes, 'binary', 0)} are needed` : 'in the place of something else'}.`,
+        sentence: `A boot-loader partition of ${sectorCount} sectors at sector ${startLba} is ${fits ? `too small or off whole 4 KiB: ${printBytes(minBytes, 'binary', 0)} are needed` : 'in the place of something else'}.`,
         remedies: [],
         otherwise: 'Withdraw that choice, and choose one of the places that are offered.',
       },

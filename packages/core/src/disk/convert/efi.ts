@@ -14,7 +14,7 @@ import { bootPlaces } from './bootLoader';
 import { shrinkAction, whyNotShrunk } from './shrinkCheck';
 
 /** The least that a FAT32 of an EFI system partition takes: its sectors are at least 65,525 clusters. */
-function leastEfiBytes(sectorSizeBytes: number): number {
+function minEfiBytes(sectorSizeBytes: number): number {
   return (sectorSizeBytes === 4096 ? 260 : 100) * mebibyteBytes;
 }
 
@@ -34,8 +34,8 @@ export function efiObstacle(
   // A disk that starts no system, or by a loader in legacy mode, does without.
   if (!made && resolutions.some(({ kind }) => kind === 'no-efi' || kind === 'make-boot')) return undefined;
   const { sectorSizeBytes } = table;
-  const least = leastEfiBytes(sectorSizeBytes);
-  const needed = printBytes(least, 'binary', 0);
+  const min = minEfiBytes(sectorSizeBytes);
+  const needed = printBytes(min, 'binary', 0);
   const there = partitions.filter(({ typeCode }) => typeOf(typeCode)?.purpose === 'efi');
   const runs = freeRuns(
     { partitions },
@@ -48,7 +48,7 @@ export function efiObstacle(
         made.startLba >= startLba && made.startLba + made.sectorCount <= startLba + sectorCount,
     );
     const aligned = made.startLba % alignmentSectors(sectorSizeBytes) === 0;
-    if (fits && aligned && made.sectorCount * sectorSizeBytes >= least) return undefined;
+    if (fits && aligned && made.sectorCount * sectorSizeBytes >= min) return undefined;
     // Whatever is made is checked, though there may be another one already.
     return {
       code: 'efi-misplaced',
@@ -58,12 +58,12 @@ export function efiObstacle(
       otherwise: 'Withdraw that choice, and choose one of the places that are offered.',
     };
   }
-  if (there.some(({ sectorCount }) => sectorCount * sectorSizeBytes >= least)) return undefined;
+  if (there.some(({ sectorCount }) => sectorCount * sectorSizeBytes >= min)) return undefined;
   const [small] = there;
   const remedies = [
-    ...reusable(partitions, sectorSizeBytes, least),
-    ...makeable(runs, sectorSizeBytes, least),
-    ...roomFor(partitions, runs, table, least),
+    ...reusable(partitions, sectorSizeBytes, min),
+    ...makeable(runs, sectorSizeBytes, min),
+    ...roomFor(partitions, runs, table, min),
     ...bootPlaces(table, partitions, bounds),
   ];
   return {
@@ -90,7 +90,7 @@ export function efiObstacle(
 function reusable(
   partitions: readonly TablePartition[],
   sectorSizeBytes: number,
-  least: number,
+  min: number,
 ): readonly Remedy[] {
   return partitions
     .filter(
@@ -98,7 +98,7 @@ function reusable(
         content?.kind === 'fat32' &&
         role !== 'data' &&
         role !== 'system' &&
-        sectorCount * sectorSizeBytes >= least,
+        sectorCount * sectorSizeBytes >= min,
     )
     .map((partition) => ({
       resolution: { kind: 'reuse-efi', partition: partition.number },
@@ -109,16 +109,16 @@ function reusable(
 function makeable(
   runs: readonly { readonly startLba: number; readonly sectorCount: number }[],
   sectorSizeBytes: number,
-  least: number,
+  min: number,
 ): readonly Remedy[] {
-  const sectorCount = least / sectorSizeBytes;
+  const sectorCount = min / sectorSizeBytes;
   return runs
     .map((run) => alignedRun(run, sectorSizeBytes))
     .filter((run) => run.sectorCount >= sectorCount)
     .slice(0, 1)
     .map(({ startLba }) => ({
       resolution: { kind: 'make-efi', startLba, sectorCount },
-      action: `Make one of ${printBytes(least, 'binary', 0)} at sector ${startLba}.`,
+      action: `Make one of ${printBytes(min, 'binary', 0)} at sector ${startLba}.`,
     }));
 }
 
@@ -127,10 +127,10 @@ function roomFor(
   partitions: readonly TablePartition[],
   runs: readonly { readonly startLba: number; readonly sectorCount: number }[],
   table: PartitionTable,
-  least: number,
+  min: number,
 ): readonly Remedy[] {
   const { sectorSizeBytes } = table;
-  const needed = least / sectorSizeBytes;
+  const needed = min / sectorSizeBytes;
   if (runs.some((run) => alignedRun(run, sectorSizeBytes).sectorCount >= needed)) return [];
   const align = alignmentSectors(sectorSizeBytes);
   return partitions.flatMap((partition) => {

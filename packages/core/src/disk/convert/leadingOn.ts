@@ -5,7 +5,7 @@ import type { Obstacle, PlannedTable, Resolution } from './conversion';
 export const layOutAnew = 'Save the data, and lay the disk out anew.';
 
 /** Beyond so many remedies they are offered untried. */
-const mostTried = 60;
+const maxTried = 60;
 
 const same = (one: Obstacle, other: Obstacle) => one.code === other.code && one.path === other.path;
 
@@ -30,7 +30,7 @@ export function leadingOn(
   };
   return obstacles.map((obstacle) => {
     const remedies =
-      count > mostTried
+      count > maxTried
         ? obstacle.remedies
         : obstacle.remedies.filter(({ resolution }) => leads(obstacle, resolution));
     const { otherwise = layOutAnew, ...rest } = obstacle;

@@ -15,9 +15,9 @@ export function roomBefore({ partitions, firstLba }: Placed, partition: TablePar
  */
 export function logicalGroups(placed: Placed): readonly (readonly TablePartition[])[] {
   const { partitions } = placed;
-  const least = partitions.length - 3;
+  const min = partitions.length - 3;
   const groups: (readonly TablePartition[])[] = [];
-  for (let length = least; length <= partitions.length; length += 1)
+  for (let length = min; length <= partitions.length; length += 1)
     for (let first = partitions.length - length; first >= 0; first -= 1) {
       const group = partitions.slice(first, first + length);
       if (group.every((partition) => roomBefore(placed, partition) >= 1)) groups.push(group);

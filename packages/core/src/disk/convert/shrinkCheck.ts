@@ -1,6 +1,6 @@
 import { printBytes } from '../../quantity/bytes';
 import { contentNames } from '../content/content';
-import { leastSectors } from '../layout/areas';
+import { minSectors } from '../layout/areas';
 import { whyNeverShrunk } from '../neverShrunk';
 import { calledBy, inSentence, type PartitionTable, type TablePartition } from '../table/partitionTable';
 
@@ -25,7 +25,7 @@ export function whyNotShrunk(
     // Nothing was read: it is planned as a shrink inside the running system, as far as the survey knows.
     if (partition.usedBytes === undefined)
       return `How much of ${name} is used is not known: run the collector while it is mounted, or type it.`;
-    return leastSectors(partition, sectorSizeBytes) > partition.sectorCount - bySectors
+    return minSectors(partition, sectorSizeBytes) > partition.sectorCount - bySectors
       ? `${name} is too full to be shrunk by ${printBytes(bySectors * sectorSizeBytes, 'binary')}.`
       : undefined;
   }

@@ -12,7 +12,7 @@ export type Piece = {
   readonly takenFromLba: number;
   readonly sectorCount: number;
   /** The least that it can be shrunk to; its length where that is not known. */
-  readonly leastSectors: number;
+  readonly minSectors: number;
   /** The length that it is to have, when it is not shrunk. */
   readonly wantedSectors: number;
   readonly movable: boolean;
@@ -37,7 +37,7 @@ export type Area = {
  * The least sectors that a partition can keep: its used bytes and a reserve, or its last immovable block;
  * what is taken away is whole MiB. What is unknown is not shrunk, nor what `whyNeverShrunk` names.
  */
-export function leastSectors(partition: TablePartition, sectorSizeBytes: number): number {
+export function minSectors(partition: TablePartition, sectorSizeBytes: number): number {
   if (partition.usedBytes === undefined || whyNeverShrunk(partition) !== undefined)
     return partition.sectorCount;
   const bytes = Math.max(
@@ -70,7 +70,7 @@ export function areasOf(
             ? partition.startLba - 1
             : partition.ebrLba,
       sectorCount: partition.sectorCount,
-      leastSectors: locked ? partition.sectorCount : leastSectors(partition, table.sectorSizeBytes),
+      minSectors: locked ? partition.sectorCount : minSectors(partition, table.sectorSizeBytes),
       wantedSectors: partition.sectorCount,
       movable: !locked && options.allowMoves !== false,
       moveRisk: riskOfMove(partition),
@@ -90,7 +90,7 @@ export function areasOf(
           startLba: extended.startLba,
           takenFromLba: extended.startLba,
           sectorCount: extended.sectorCount,
-          leastSectors: extended.sectorCount,
+          minSectors: extended.sectorCount,
           wantedSectors: extended.sectorCount,
           movable: false,
           moveRisk: 0,

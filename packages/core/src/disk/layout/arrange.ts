@@ -5,7 +5,7 @@ import {
   choicesByCost,
   everythingShrunk,
   exactPieces,
-  mostShrunkBeyond,
+  maxShrunkBeyond,
   stepOf,
   type Bits,
   type Budget,
@@ -19,7 +19,7 @@ export type Arrangement = {
     readonly startLba: number;
     readonly sectorCount: number;
     /** What it is shrunk to before it is moved; what is left over it gets back behind it. */
-    readonly leastSectors: number;
+    readonly minSectors: number;
   }[];
   /** In the order in which they can be done: each target is free when its turn comes. */
   readonly moves: readonly number[];
@@ -53,15 +53,15 @@ export function arrange(area: Area, windowSectors: number, budget: Budget): Sear
   const exact = area.pieces.length <= exactPieces;
   const any = anyFit(area, windowSectors, budget);
   if (!any.choice) return { proven: exact && !any.brokenOff };
-  const least = leastFit(area, windowSectors, { left: Math.floor(budget.left * 0.8) }, budget);
+  const min = minFit(area, windowSectors, { left: Math.floor(budget.left * 0.8) }, budget);
   // Beyond so many pieces only the cheapest are known to have none before them: no move, few shrinks.
-  if (least.found) return { found: least.found, proven: exact || least.found.risk <= mostShrunkBeyond };
+  if (min.found) return { found: min.found, proven: exact || min.found.risk <= maxShrunkBeyond };
   const found = withLessShrunk(area, any.choice, windowSectors, budget);
   return { ...(found ? { found } : {}), proven: false };
 }
 
 /** The cheapest choice that fits, while the budget lasts. */
-function leastFit(
+function minFit(
   area: Area,
   windowSectors: number,
   own: Budget,
@@ -132,7 +132,7 @@ function roomBound(area: Area): number {
   };
   for (const piece of area.pieces) {
     see(piece.takenFromLba - next);
-    const gives = piece.sectorCount - piece.leastSectors;
+    const gives = piece.sectorCount - piece.minSectors;
     total += gives;
     // What can be moved may leave its whole place.
     between = piece.movable ? between + piece.sectorCount : gives;
@@ -145,7 +145,7 @@ function roomBound(area: Area): number {
 /** The longest gap between whole units with every piece shrunk and none moved. */
 function roomAtRest(area: Area): number {
   const ends = area.pieces.map((piece) => ({
-    from: piece.startLba + piece.leastSectors,
+    from: piece.startLba + piece.minSectors,
     taken: piece.takenFromLba,
   }));
   let longest = 0;
@@ -164,16 +164,16 @@ function roomAtRest(area: Area): number {
  * The longest window that an area can have, by halving; sectors. Proven where no longer one can exist: every
  * choice was tried, or all that is free and can be given is in it.
  */
-export function mostRoom(area: Area, budget: Budget): { readonly sectors: number; readonly proven: boolean } {
+export function maxRoom(area: Area, budget: Budget): { readonly sectors: number; readonly proven: boolean } {
   const align = area.alignSectors;
-  const most = Math.floor(roomBound(area) / align);
+  const max = Math.floor(roomBound(area) / align);
   // What is free once everything is shrunk where it stands is there without any search.
-  const atRest = Math.min(most, Math.floor(roomAtRest(area) / align));
+  const atRest = Math.min(max, Math.floor(roomAtRest(area) / align));
   let has = atRest;
-  let lacks = most + 1;
+  let lacks = max + 1;
   let proven = area.pieces.length <= exactPieces;
   while (lacks - has > 1 && budget.left > 0) {
-    const middle = has === atRest && lacks === most + 1 ? most : Math.floor((has + lacks) / 2);
+    const middle = has === atRest && lacks === max + 1 ? max : Math.floor((has + lacks) / 2);
     const share = { left: Math.ceil(budget.left / 6) };
     const before = share.left;
     const { choice, brokenOff } = anyFit(area, middle * align, share);
@@ -184,7 +184,7 @@ export function mostRoom(area: Area, budget: Budget): { readonly sectors: number
       if (brokenOff) proven = false;
     }
   }
-  return { sectors: has * align, proven: has === most || (proven && lacks - has <= 1) };
+  return { sectors: has * align, proven: has === max || (proven && lacks - has <= 1) };
 }
 
 function tryChoice(
@@ -196,7 +196,7 @@ function tryChoice(
   const { pieces } = area;
   budget.left -= 3 * stepOf(area);
   const lengthOf = (index: number, piece: Piece) =>
-    choice.shrunk.has(index) ? piece.leastSectors : piece.wantedSectors;
+    choice.shrunk.has(index) ? piece.minSectors : piece.wantedSectors;
   const gaps: Gap[] = [];
   let next = area.firstLba;
   let before: number | undefined;
@@ -356,7 +356,7 @@ function sequence(
   const now = pieces.map((piece, index) => ({
     startLba: piece.startLba,
     takenFromLba: piece.takenFromLba,
-    sectorCount: choice.shrunk.has(index) ? piece.leastSectors : piece.sectorCount,
+    sectorCount: choice.shrunk.has(index) ? piece.minSectors : piece.sectorCount,
   }));
   const targets = new Map(
     places.flatMap(({ item, startLba }) =>
@@ -393,10 +393,10 @@ function sequence(
   const placed = pieces.map((piece, index) => {
     const { startLba, sectorCount } = now[index] ?? piece;
     if (!choice.shrunk.has(index))
-      return { startLba, sectorCount: piece.wantedSectors, leastSectors: piece.sectorCount };
+      return { startLba, sectorCount: piece.wantedSectors, minSectors: piece.sectorCount };
     const next = Math.min(...takenAt.filter((lba) => lba > startLba));
     const kept = shrunkTo(piece, next - startLba, area.alignSectors);
-    return { startLba, sectorCount: kept, leastSectors: choice.moved.has(index) ? sectorCount : kept };
+    return { startLba, sectorCount: kept, minSectors: choice.moved.has(index) ? sectorCount : kept };
   });
   return {
     placed,

@@ -16,11 +16,11 @@ export function carryOut(
     const at = arrangement.placed[index];
     if (!at || (at.startLba === piece.startLba && at.sectorCount === piece.sectorCount)) return;
     const partition = piece.partition.number;
-    const least = at.leastSectors;
-    if (least < piece.sectorCount)
-      shrinks.push({ kind: 'shrink', partition, fromSectors: piece.sectorCount, toSectors: least });
-    if (at.sectorCount > least)
-      grows.push({ kind: 'grow', partition, fromSectors: least, toSectors: at.sectorCount });
+    const min = at.minSectors;
+    if (min < piece.sectorCount)
+      shrinks.push({ kind: 'shrink', partition, fromSectors: piece.sectorCount, toSectors: min });
+    if (at.sectorCount > min)
+      grows.push({ kind: 'grow', partition, fromSectors: min, toSectors: at.sectorCount });
     const moved = at.startLba !== piece.startLba && piece.partition.kind === 'logical';
     changed.set(piece.partition.number, {
       ...piece.partition,
@@ -39,7 +39,7 @@ export function carryOut(
             partition: piece.partition.number,
             fromLba: piece.startLba,
             toLba: at.startLba,
-            sectorCount: at.leastSectors,
+            sectorCount: at.minSectors,
           },
         ]
       : [];

@@ -2,8 +2,8 @@ import type { Area, Piece } from './areas';
 
 /** Up to so many pieces every choice is tried; beyond it no more than so many are moved. */
 export const exactPieces = 8;
-const mostMovedBeyond = 2;
-export const mostShrunkBeyond = 3;
+const maxMovedBeyond = 2;
+export const maxShrunkBeyond = 3;
 
 /** How much searching is left, in steps: the same answer on every machine, and never a long wait. */
 export type Budget = { left: number };
@@ -41,7 +41,7 @@ export function bitsWith({ pieces }: Area, moved: number, shrunk: number): Bits 
     risk: sumOver(pieces, moved, ({ moveRisk }) => moveRisk) + count(shrunk),
     movedSectors:
       sumOver(pieces, moved & ~shrunk, ({ sectorCount }) => sectorCount) +
-      sumOver(pieces, moved & shrunk, ({ leastSectors }) => leastSectors),
+      sumOver(pieces, moved & shrunk, ({ minSectors: minSectors }) => minSectors),
   };
 }
 
@@ -55,14 +55,14 @@ function movedSets({ pieces }: Area): readonly number[] {
   const movable = bitsOf(pieces, ({ movable: can }) => can);
   if (pieces.length <= exactPieces) return subsets(movable, movable.length);
   const all = movable.reduce((union, bit) => union | bit, 0);
-  return [...subsets(movable, mostMovedBeyond), ...(movable.length > mostMovedBeyond ? [all] : [])];
+  return [...subsets(movable, maxMovedBeyond), ...(movable.length > maxMovedBeyond ? [all] : [])];
 }
 
 function shrinkableBits({ pieces }: Area): readonly number[] {
   return bitsOf(
     pieces,
-    ({ leastSectors, sectorCount, wantedSectors }) =>
-      leastSectors < sectorCount && wantedSectors === sectorCount,
+    ({ minSectors: minSectors, sectorCount, wantedSectors }) =>
+      minSectors < sectorCount && wantedSectors === sectorCount,
   );
 }
 
@@ -80,7 +80,7 @@ export function everythingShrunk(area: Area, windowSectors: number, budget: Budg
     .sort((a, b) => a.risk - b.risk || a.movedSectors - b.movedSectors);
 }
 
-/** Every choice of pieces to move and to shrink, cheapest first; the next cost is only reckoned when it is asked for. */
+/** Every choice of pieces to move and to shrink, cheapest first; the next cost is only calculated when it is asked for. */
 export function* choicesByCost(area: Area, windowSectors: number, budget: Budget): Generator<Bits> {
   const lengths = lengthsOf(area);
   const { pieces } = area;
@@ -89,26 +89,26 @@ export function* choicesByCost(area: Area, windowSectors: number, budget: Budget
   const shrinkable = shrinkableBits(area);
   // More shrinking never hurts: what does not fit with everything shrunk does not fit at all.
   const moves = everythingShrunk(area, windowSectors, budget)
-    .filter(({ moved }) => exact || count(moved) <= mostMovedBeyond)
+    .filter(({ moved }) => exact || count(moved) <= maxMovedBeyond)
     .map(({ moved }) => ({
       moved,
       risk: sumOver(pieces, moved, ({ moveRisk }) => moveRisk),
       // Only what stands before the window or a target, and what is moved itself, is worth shrinking.
-      mostShrunk: Math.min(2 * count(moved) + 1, exact ? shrinkable.length : mostShrunkBeyond),
+      maxShrunk: Math.min(2 * count(moved) + 1, exact ? shrinkable.length : maxShrunkBeyond),
     }));
-  const shrinks = subsets(shrinkable, Math.max(0, ...moves.map(({ mostShrunk }) => mostShrunk)));
+  const shrinks = subsets(shrinkable, Math.max(0, ...moves.map(({ maxShrunk: maxShrunk }) => maxShrunk)));
   const byCount = new Map<number, number[]>();
   for (const shrunk of shrinks) {
     const same = byCount.get(count(shrunk));
     if (same) same.push(shrunk);
     else byCount.set(count(shrunk), [shrunk]);
   }
-  const mostRisk = Math.max(-1, ...moves.map(({ risk, mostShrunk }) => risk + mostShrunk));
-  for (let risk = 0; risk <= mostRisk; risk += 1) {
+  const maxRisk = Math.max(-1, ...moves.map(({ risk, maxShrunk: maxShrunk }) => risk + maxShrunk));
+  for (let risk = 0; risk <= maxRisk; risk += 1) {
     const level: Bits[] = [];
-    for (const { moved, risk: riskOfMoves, mostShrunk } of moves) {
+    for (const { moved, risk: riskOfMoves, maxShrunk: maxShrunk } of moves) {
       const shrinkCount = risk - riskOfMoves;
-      if (shrinkCount < 0 || shrinkCount > mostShrunk) continue;
+      if (shrinkCount < 0 || shrinkCount > maxShrunk) continue;
       for (const shrunk of byCount.get(shrinkCount) ?? []) {
         budget.left -= step;
         // A level that was not looked through whole has no cheapest one.
@@ -136,10 +136,10 @@ function sumOver(pieces: readonly Piece[], bits: number, of: (piece: Piece) => n
 }
 
 /** Unions of up to so many single bits. */
-function subsets(bits: readonly number[], most: number): readonly number[] {
+function subsets(bits: readonly number[], max: number): readonly number[] {
   let all: readonly (readonly [union: number, next: number])[] = [[0, 0]];
   let layer = all;
-  for (let size = 1; size <= most && layer.length > 0; size += 1) {
+  for (let size = 1; size <= max && layer.length > 0; size += 1) {
     layer = layer.flatMap(([union, next]) =>
       bits.slice(next).map((bit, index): readonly [number, number] => [union | bit, next + index + 1]),
     );
@@ -148,10 +148,13 @@ function subsets(bits: readonly number[], most: number): readonly number[] {
   return all.map(([union]) => union);
 }
 
-type Lengths = readonly { readonly whole: number; readonly least: number }[];
+type Lengths = readonly { readonly whole: number; readonly min: number }[];
 
 function lengthsOf({ pieces }: Area): Lengths {
-  return pieces.map(({ wantedSectors, leastSectors }) => ({ whole: wantedSectors, least: leastSectors }));
+  return pieces.map(({ wantedSectors, minSectors: minSectors }) => ({
+    whole: wantedSectors,
+    min: minSectors,
+  }));
 }
 
 /**
@@ -170,7 +173,7 @@ function viable(area: Area, lengths: Lengths, moved: number, shrunk: number, win
     const piece = area.pieces[index];
     const length = lengths[index];
     const bit = 1 << index;
-    const sectors = length === undefined ? 0 : shrunk & bit ? length.least : length.whole;
+    const sectors = length === undefined ? 0 : shrunk & bit ? length.min : length.whole;
     if (piece && moved & bit) {
       items += sectors;
       longestMoved = Math.max(longestMoved, sectors);

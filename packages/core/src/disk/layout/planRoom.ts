@@ -3,7 +3,7 @@ import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
 import { calledBy, inDiskOrder, type PartitionTable, inSentence } from '../table/partitionTable';
 import { areasOf, type Area } from './areas';
-import { arrange, mostRoom } from './arrange';
+import { arrange, maxRoom } from './arrange';
 import { planSteps } from './choices';
 import { carryOut } from './carryOut';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
@@ -69,13 +69,13 @@ function noRoom(
       'All four entries of the MBR are taken: convert the disk to GPT first, or make one of them logical.',
     );
   const budget = { left: planSteps };
-  const mosts = usable.map((area) => mostRoom(area, budget));
-  const most = Math.max(...mosts.map(({ sectors }) => sectors));
+  const mosts = usable.map((area) => maxRoom(area, budget));
+  const max = Math.max(...mosts.map(({ sectors }) => sectors));
   const proven = mosts.every((one) => one.proven);
   problems.push({
     code: 'no-room',
     path: '',
-    sentence: `${printBothUnits(windowSectors * sectorSizeBytes)} in one run ${proven ? 'cannot be had; the most is' : 'were not found; what was found is'} ${printBothUnits(most * sectorSizeBytes)}${proven ? '' : ', and not every way among so many partitions was tried'}.`,
+    sentence: `${printBothUnits(windowSectors * sectorSizeBytes)} in one run ${proven ? 'cannot be had; the most is' : 'were not found; what was found is'} ${printBothUnits(max * sectorSizeBytes)}${proven ? '' : ', and not every way among so many partitions was tried'}.`,
   });
   for (const partition of table.partitions) {
     const path = `/partitions/${partition.number}`;

@@ -2,7 +2,7 @@ import type { Outcome } from '../../outcome/outcome';
 import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { alignmentSectors } from '../segment';
 import { calledBy, inSentence, type PartitionTable, type TablePartition } from '../table/partitionTable';
-import { areasOf, leastSectors, type Area } from './areas';
+import { areasOf, minSectors, type Area } from './areas';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { finishPlan, refusePlan, withEntries, type LayoutPlan } from './layoutPlan';
 import { entryFor } from './newEntry';
@@ -32,18 +32,18 @@ export function planSplit(
   const away = Math.floor((system.sectorCount * sectorSizeBytes - goal.systemBytes) / mebibyteBytes);
   const toSectors = system.sectorCount - away * align;
   const end = system.startLba + toSectors;
-  const least = leastSectors(system, sectorSizeBytes);
+  const min = minSectors(system, sectorSizeBytes);
   if (system.usedBytes === undefined)
     return refusePlan(
       'used-unknown',
       path,
       `How much of ${inSentence(system)} is used is not known, so it is not shrunk: run the collector while it is mounted, or type it.`,
     );
-  if (toSectors < least)
+  if (toSectors < min)
     return refusePlan(
       'below-used',
       path,
-      `${calledBy(system)} cannot come down to ${printBothUnits(goal.systemBytes)}: ${printBothUnits(system.usedBytes)} are used${system.lastImmovableByte === undefined ? '' : ` and a block that cannot be moved stands at ${printBytes(system.lastImmovableByte, 'decimal')}`}, so with a tenth to spare it needs ${printBothUnits(least * sectorSizeBytes)}.`,
+      `${calledBy(system)} cannot come down to ${printBothUnits(goal.systemBytes)}: ${printBothUnits(system.usedBytes)} are used${system.lastImmovableByte === undefined ? '' : ` and a block that cannot be moved stands at ${printBytes(system.lastImmovableByte, 'decimal')}`}, so with a tenth to spare it needs ${printBothUnits(min * sectorSizeBytes)}.`,
     );
   if (toSectors >= system.sectorCount)
     return refusePlan(

@@ -8,8 +8,8 @@ import {
   type PartitionTable,
   type TablePartition,
 } from '../table/partitionTable';
-import { areasOf, leastSectors } from './areas';
-import { mostRoom } from './arrange';
+import { areasOf, minSectors } from './areas';
+import { maxRoom } from './arrange';
 import { planSteps } from './choices';
 import type { LayoutOptions, LayoutPlanGoal } from './goal';
 import { refusePlan } from './layoutPlan';
@@ -18,12 +18,12 @@ import { placeForData } from './planSplit';
 
 /** The sizes that a goal can have on a disk, with the reasons for both ends. Bytes, whole MiB. */
 export type SizeRange = {
-  readonly leastBytes: number;
-  readonly mostBytes: number;
+  readonly minBytes: number;
+  readonly maxBytes: number;
   /** False where more may be possible and was not found. */
   readonly proven: boolean;
-  readonly leastBecause: string;
-  readonly mostBecause: string;
+  readonly minBecause: string;
+  readonly maxBecause: string;
 };
 
 /**
@@ -42,22 +42,22 @@ export function sizeRange(
       goal.partition === undefined ? role === 'system' : number === goal.partition,
     );
     if (!system) return refusePlan('no-system', '', 'Say which partition carries the system.');
-    const least = leastSectors(system, sectorSizeBytes);
+    const min = minSectors(system, sectorSizeBytes);
     const area = areasOf(table, options, moveRisk).find(({ pieces }) =>
       pieces.some(({ partition }) => partition === system),
     );
     // A MiB less at a time, until one is left for data behind the new end.
-    let most = system.sectorCount - align;
-    while (area && most > least && placeForData(area, system, system.startLba + most).sectorCount < align)
-      most -= align;
+    let max = system.sectorCount - align;
+    while (area && max > min && placeForData(area, system, system.startLba + max).sectorCount < align)
+      max -= align;
     return {
       ok: true,
       value: {
-        leastBytes: least * sectorSizeBytes,
-        mostBytes: Math.max(least, most) * sectorSizeBytes,
+        minBytes: min * sectorSizeBytes,
+        maxBytes: Math.max(min, max) * sectorSizeBytes,
         proven: true,
-        leastBecause: whyNotLess(system, sectorSizeBytes),
-        mostBecause: 'Less than 1 MiB would be left for data.',
+        minBecause: whyNotLess(system, sectorSizeBytes),
+        maxBecause: 'Less than 1 MiB would be left for data.',
       },
     };
   }
@@ -66,17 +66,17 @@ export function sizeRange(
   const budget = { left: planSteps };
   const rooms = areasOf(table, options, moveRisk)
     .filter(({ hasFreeEntry }) => hasFreeEntry)
-    .map((area) => mostRoom(area, budget));
-  const most = Math.max(0, ...rooms.map(({ sectors }) => sectors));
+    .map((area) => maxRoom(area, budget));
+  const max = Math.max(0, ...rooms.map(({ sectors }) => sectors));
   const proven = rooms.every((one) => one.proven);
   return {
     ok: true,
     value: {
-      leastBytes: align * sectorSizeBytes,
-      mostBytes: most * sectorSizeBytes,
+      minBytes: align * sectorSizeBytes,
+      maxBytes: max * sectorSizeBytes,
       proven,
-      leastBecause: 'Partitions are whole MiB.',
-      mostBecause: proven
+      minBecause: 'Partitions are whole MiB.',
+      maxBecause: proven
         ? 'More is not free, and what may be shrunk and moved does not give it.'
         : 'More was not found; not every way among so many partitions was tried.',
     },
@@ -88,8 +88,8 @@ function whyNotLess(partition: TablePartition, sectorSizeBytes: number): string 
   if (partition.encrypted) return `${name} is encrypted: its free space cannot be told from outside.`;
   if (partition.usedBytes === undefined)
     return `How much of ${inSentence(partition)} is used is not known, so it keeps its ${printBothUnits(partition.sectorCount * sectorSizeBytes)}.`;
-  const least = leastSectors(partition, sectorSizeBytes) * sectorSizeBytes;
-  return partition.lastImmovableByte !== undefined && partition.lastImmovableByte >= least - 2 * 1024 ** 2
+  const min = minSectors(partition, sectorSizeBytes) * sectorSizeBytes;
+  return partition.lastImmovableByte !== undefined && partition.lastImmovableByte >= min - 2 * 1024 ** 2
     ? `A block that cannot be moved stands at ${printBothUnits(partition.lastImmovableByte)} of ${inSentence(partition)}.`
-    : `${name} has ${printBothUnits(partition.usedBytes)} in use; with a tenth to spare it keeps ${printBothUnits(least)}, to sector ${endLba({ ...partition, sectorCount: least / sectorSizeBytes }) - 1}.`;
+    : `${name} has ${printBothUnits(partition.usedBytes)} in use; with a tenth to spare it keeps ${printBothUnits(min)}, to sector ${endLba({ ...partition, sectorCount: min / sectorSizeBytes }) - 1}.`;
 }

@@ -83,8 +83,8 @@ function reach(
   sectorSizeBytes: number,
 ): number {
   return touching.reduce(
-    (most, { startLba, bytes }) =>
-      Math.max(most, Math.min(count * sectorSizeBytes, (startLba - lba) * sectorSizeBytes + bytes.length)),
+    (max, { startLba, bytes }) =>
+      Math.max(max, Math.min(count * sectorSizeBytes, (startLba - lba) * sectorSizeBytes + bytes.length)),
     0,
   );
 }

@@ -42,7 +42,7 @@ export type WritesFile = z.infer<typeof WritesFileSchema>;
 type Purpose = WritesFile['purpose'];
 
 /** The writes of a plan as a document, with the checksums of what they replace. */
-export function printWrites(
+export function encodeWrites(
   source: SectorSource,
   writes: readonly SectorWrite[],
   purpose: Purpose,
@@ -54,7 +54,7 @@ export function printWrites(
 }
 
 /** An undo capsule in the same form: what must be there is what the plan wrote. */
-export function printCapsule(capsule: UndoCapsule, serial: string | null): WritesFile {
+export function encodeCapsule(capsule: UndoCapsule, serial: string | null): WritesFile {
   const written = new Map(capsule.writes.map((write, index) => [write, capsule.writtenCrc32[index] ?? 0]));
   return fileOf(capsule, 'undo', serial, capsule.writes, (write) => written.get(write) ?? 0);
 }

@@ -5,9 +5,9 @@ import type { Finding, TablePartition } from './partitionTable';
 import { extendedBytes, printTypeByte } from './partitionTypes';
 
 /** Logical partitions from 5 on, up to 128 in all: more are not followed. */
-const mostLogicals = 124;
+const maxLogicals = 124;
 /** Links that name no partition are followed, too, but not for ever. */
-const mostLinks = 256;
+const maxLinks = 256;
 
 /**
  * Follows the chain of EBRs inside an extended partition. Each names one logical partition from its own
@@ -72,11 +72,11 @@ export function readEbrChain(
       );
       break;
     }
-    if (partitions.length >= mostLogicals || seen.size >= mostLinks) {
+    if (partitions.length >= maxLogicals || seen.size >= maxLinks) {
       found(
         'ebr-too-long',
         lba,
-        `The chain has more than ${mostLogicals} logical partitions or ${mostLinks} links: the rest of it is not followed.`,
+        `The chain has more than ${maxLogicals} logical partitions or ${maxLinks} links: the rest of it is not followed.`,
       );
       break;
     }

@@ -2,9 +2,9 @@ import { fail, succeed, type Outcome } from '../../outcome/outcome';
 import { crc32 } from '../sectors/crc32';
 import { readPadded, type SectorSource } from '../sectors/sectorSource';
 import type { SectorWrite } from '../sectors/sectorWrite';
-import { printGptEntries, printGptHeader } from './gptHeader';
+import { encodeGptEntries, encodeGptHeader } from './gptHeader';
 import { nilGuid } from './guid';
-import { printMbrSector, protectiveMbr, type MbrEntry } from './mbrSector';
+import { encodeMbrSector, protectiveMbr, type MbrEntry } from './mbrSector';
 import {
   calledBy,
   endLba,
@@ -54,12 +54,12 @@ function encodeGpt(table: PartitionTable, source: SectorSource): Outcome<readonl
       outside ? `/partitions/${outside.number}` : '',
       `GPT keeps sectors 0 to ${bounds.firstUsableLba - 1} and ${bounds.lastUsableLba + 1} to ${sectorCount - 1} for itself${outside ? `, and ${calledBy(outside)} reaches into them` : ''}.`,
     );
-  const entries = printGptEntries(table.partitions, entryCount, entrySizeBytes);
+  const entries = encodeGptEntries(table.partitions, entryCount, entrySizeBytes);
   const inSectors = new Uint8Array(entrySectors * sectorSizeBytes);
   inSectors.set(entries);
   const last = sectorCount - 1;
   const header = (myLba: number, alternateLba: number, entriesLba: number) =>
-    printGptHeader(
+    encodeGptHeader(
       {
         myLba,
         alternateLba,
@@ -113,7 +113,7 @@ function encodeMbr(table: PartitionTable, source: SectorSource): Outcome<readonl
   // The chain of EBRs is seen by nobody until the first sector names it: so that one comes last.
   const first: SectorWrite = {
     startLba: 0,
-    bytes: printMbrSector(readPadded(source, 0, 1).bytes, signature, entries),
+    bytes: encodeMbrSector(readPadded(source, 0, 1).bytes, signature, entries),
     about: 'MBR with its four entries',
   };
   if (!extended) return succeed([first]);
@@ -139,7 +139,7 @@ function encodeMbr(table: PartitionTable, source: SectorSource): Outcome<readonl
     };
     writes.push({
       startLba: ebrLba,
-      bytes: printMbrSector(blank, undefined, [own, link], (entry) =>
+      bytes: encodeMbrSector(blank, undefined, [own, link], (entry) =>
         entry === own ? partition.startLba : entry.startLba + extended.startLba,
       ),
       about: `EBR of partition ${partition.number}`,
@@ -148,7 +148,7 @@ function encodeMbr(table: PartitionTable, source: SectorSource): Outcome<readonl
   if (chain.length === 0)
     writes.push({
       startLba: extended.startLba,
-      bytes: printMbrSector(blank, undefined, []),
+      bytes: encodeMbrSector(blank, undefined, []),
       about: 'EBR of the empty extended partition',
     });
   return succeed([...writes, first]);

@@ -50,7 +50,7 @@ export function parseGptHeader(sector: Uint8Array): GptHeader | undefined {
   };
 }
 
-/** The header's checksum is reckoned with its own field zero. */
+/** The header's checksum is calculated with its own field zero. */
 function headerCrcOf(sector: Uint8Array, headerSizeBytes: number): number {
   const bytes = sector.slice(0, headerSizeBytes);
   bytes.fill(0, 16, 20);
@@ -58,7 +58,7 @@ function headerCrcOf(sector: Uint8Array, headerSizeBytes: number): number {
 }
 
 /** Writes a header into a sector of its own, its checksum included. */
-export function printGptHeader(
+export function encodeGptHeader(
   header: Pick<
     GptHeader,
     | 'myLba'
@@ -127,7 +127,7 @@ export function parseGptEntries(
 }
 
 /** Writes entries at their numbers' places; names are cut at 36 UTF-16 units. */
-export function printGptEntries(
+export function encodeGptEntries(
   partitions: readonly TablePartition[],
   entryCount: number,
   entrySizeBytes: number,

@@ -38,9 +38,9 @@ export function parseMbrSector(sector: Uint8Array): MbrSector {
 
 /**
  * Writes entries and signature into a copy of a sector; all that stands before 440 stays as it is.
- * `absoluteStart` is what the addresses of cylinder, head and sector are reckoned from.
+ * `absoluteStart` is what the addresses of cylinder, head and sector are calculated from.
  */
-export function printMbrSector(
+export function encodeMbrSector(
   under: Uint8Array,
   diskSignature: number | undefined,
   entries: readonly (MbrEntry | undefined)[],
@@ -87,7 +87,7 @@ function writeAddress(view: DataView, at: number, lba: number): void {
  */
 export function protectiveMbr(under: Uint8Array, sectorCount: number): Uint8Array {
   const length = Math.min(sectorCount - 1, 0xffffffff);
-  const sector = printMbrSector(under, 0, [{ status: 0, type: 0xee, startLba: 1, sectorCount: length }]);
+  const sector = encodeMbrSector(under, 0, [{ status: 0, type: 0xee, startLba: 1, sectorCount: length }]);
   const view = viewOf(sector);
   // “If it is not possible to represent the value, set to FFFFFF.”
   if (Math.floor((sectorCount - 1) / (255 * 63)) > 1023)

@@ -16,8 +16,8 @@ type Read = {
 };
 
 /** More than this is no table: 1,024 entries, or 512 KiB of them. */
-const mostEntries = 1024;
-const mostEntryBytes = 512 * 1024;
+const maxEntries = 1024;
+const maxEntryBytes = 512 * 1024;
 
 type HeaderFault =
   'header-checksum' | 'header-place' | 'entries-absurd' | 'entries-outside' | 'entries-checksum';
@@ -46,10 +46,10 @@ export function readCopy(
   const { entryCount, entrySizeBytes, entriesLba } = header;
   const sane =
     entryCount >= 1 &&
-    entryCount <= mostEntries &&
+    entryCount <= maxEntries &&
     entrySizeBytes >= 128 &&
     entrySizeBytes % 8 === 0 &&
-    entryCount * entrySizeBytes <= mostEntryBytes;
+    entryCount * entrySizeBytes <= maxEntryBytes;
   if (!sane) {
     found(
       'entries-absurd',
@@ -78,7 +78,7 @@ export function readCopy(
       ...entry,
       kind: 'entry',
       startLba: firstLba,
-      // An end before the start gives a length of nought or less: the check of the entries refuses it.
+      // An end before the start gives a length of zero or less: the check of the entries refuses it.
       sectorCount: lastLba - firstLba + 1,
     }),
   );

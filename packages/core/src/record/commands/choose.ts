@@ -1,7 +1,7 @@
 import { fail } from '../../outcome/outcome';
-import type { BringingId } from '../../catalogue/catalogue';
+import type { InstallerMediumId } from '../../catalogue/catalogue';
 import type { RequirementKind } from '../../catalogue/requirement';
-import { bringingsFor } from '../../route/bringings';
+import { installerMediaFor } from '../../route/installerMedia';
 import { contextFor, decide } from '../../route/candidates';
 import { routes } from '../../route/catalogueOfRoutes';
 import type { RouteId } from '../../route/definition';
@@ -22,7 +22,7 @@ export type RouteChoice = {
   readonly releaseId: string | null;
   readonly reason: string | null;
   /** Default: the stick. */
-  readonly bringing?: BringingId;
+  readonly installerMedium?: InstallerMediumId;
   readonly waivers?: readonly RequirementKind[];
 };
 
@@ -36,7 +36,7 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
   if (closed) return closed;
   if (move.plan && lineCrossed(move.plan.runbook, move.signatures))
     return fail('line-crossed', '/routeId', 'The Line has been crossed: the route stays as it is.');
-  const { bringing: broughtBy = 'stick', waivers = [] } = choice;
+  const { installerMedium: broughtBy = 'stick', waivers = [] } = choice;
   const input = decideInput(move, context, todayOf(context));
   const { candidates, advised } = decide(input);
   const candidate = candidates.find(
@@ -60,10 +60,16 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
     );
   const asked = contextFor(input, candidate);
   const brought = asked
-    ? bringingsFor(asked, routes[candidate.routeId]).find(({ bringing }) => bringing.id === broughtBy)
+    ? installerMediaFor(asked, routes[candidate.routeId]).find(
+        ({ installerMedium }) => installerMedium.id === broughtBy,
+      )
     : undefined;
   if (brought?.finding.finding === 'excludes')
-    return fail('cannot-be-brought', '/bringing', `${brought.bringing.title}: ${brought.finding.sentence}`);
+    return fail(
+      'cannot-be-brought',
+      '/installerMedium',
+      `${brought.installerMedium.title}: ${brought.finding.sentence}`,
+    );
   if (candidate !== advised && reason === '')
     return fail(
       'reason-needed',

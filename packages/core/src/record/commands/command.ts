@@ -21,8 +21,8 @@ export type Change = { readonly move: Move; readonly kind: string; readonly sent
 export type CommandOutcome = Outcome<Change>;
 
 /** The day of a change, in the house's time zone. */
-export function todayOf({ practice, now }: Pick<CommandContext, 'practice' | 'now'>): string {
-  return dayIn(practice.timeZone, now);
+export function todayOf({ houseRules, now }: Pick<CommandContext, 'houseRules' | 'now'>): string {
+  return dayIn(houseRules.timeZone, now);
 }
 
 export function changed(move: Move, kind: string, sentence: string): CommandOutcome {

@@ -1,9 +1,9 @@
 import { copiesOf } from '../../backup/copies/copies';
 import { fail } from '../../outcome/outcome';
-import { practiceOfMove } from '../../practice/practice';
+import { houseRulesOfMove } from '../../rules/houseRules';
 import { routes } from '../../route/catalogueOfRoutes';
 import { diskToWrite } from '../../runbook/diskToWrite';
-import { mostCapsules, type Capsule, type DiskWork } from '../../runbook/diskPlan';
+import { maxCapsules, type Capsule, type DiskWork } from '../../runbook/diskPlan';
 import { guardedDiskWork, type WorkContext } from '../../runbook/diskWork';
 import { lineCrossed } from '../../runbook/signature';
 import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
@@ -13,9 +13,9 @@ import type { House } from '../reading';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 /** What the guards of disk work ask of a move. */
-export function diskWorkContext(move: Move, { practice }: Pick<House, 'practice'>): WorkContext {
+export function diskWorkContext(move: Move, { houseRules }: Pick<House, 'houseRules'>): WorkContext {
   const route = move.decision ? routes[move.decision.routeId] : undefined;
-  const own = practiceOfMove(practice, move.departures);
+  const own = houseRulesOfMove(houseRules, move.departures);
   const copies = copiesOf(move.dataSets, move.destinations, move.copies, route?.writesOver ?? 'nothing', own);
   return {
     // Only what the guards read: it travels to workers.
@@ -78,7 +78,7 @@ export function planDisk(
 }
 
 /** A table's old sectors in base64 are some 60 kB; 128 logical partitions with wide sectors ten times as much. */
-const mostCapsuleSigns = 1_200_000;
+const maxCapsuleCharacters = 1_200_000;
 
 /** Keeps the old sectors of a disk with the move: what a conversion overwrites, and how it is undone. */
 export function keepCapsule(
@@ -97,13 +97,13 @@ export function keepCapsule(
       '/undo/disk',
       `The sectors are of a disk with ${sectorCount} sectors of ${sectorSizeBytes} bytes; disk ${diskMark(disk)} has ${disk.sectorCount} of ${disk.sectorBytes}.`,
     );
-  if (move.capsules.length >= mostCapsules)
+  if (move.capsules.length >= maxCapsules)
     return fail(
       'too-many-capsules',
       '',
-      `${mostCapsules} capsules are kept with this move already: each may be the only way back of a conversion. Start a new move for the device.`,
+      `${maxCapsules} capsules are kept with this move already: each may be the only way back of a conversion. Start a new move for the device.`,
     );
-  if (given.undo.writes.reduce((sum, { data }) => sum + data.length, 0) > mostCapsuleSigns)
+  if (given.undo.writes.reduce((sum, { data }) => sum + data.length, 0) > maxCapsuleCharacters)
     return fail('capsule-too-large', '/undo', 'So many sectors are no table: keep this capsule as a file.');
   const capsule: Capsule = { ...given, at: now, by: actor.name };
   return changed(

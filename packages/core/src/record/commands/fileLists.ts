@@ -2,6 +2,7 @@ import type { CopyCheck, FailedCheck } from '../../backup/copies/check';
 import type { DataSet } from '../../backup/scope/dataSet';
 import type { FileListHead } from '../../backup/copies/fileListHead';
 import { gradeOf } from '../../backup/copies/grade';
+import { outdate } from '../../backup/copies/outdated';
 import { printCount } from '../../quantity/count';
 import { fail } from '../../outcome/outcome';
 import { alignAccounting } from '../accountingSignature';
@@ -78,16 +79,18 @@ export function recordFileList(
     dataSet.id,
     ...move.dataSets.filter(({ part }) => part?.of === dataSet.id).map(({ id }) => id),
   ]);
+  const lost = same ? [] : move.copies.filter(({ dataSetId }) => concerned.has(dataSetId));
   const counting = {
     ...next,
     dataSets: move.dataSets.map((other) => (other.id === dataSet.id ? counted : other)),
-    copies: same ? move.copies : move.copies.filter(({ dataSetId }) => !concerned.has(dataSetId)),
+    copies: move.copies.filter((copy) => !lost.includes(copy)),
+    outdatedCopies: outdate(move.outdatedCopies, lost, earlier ? 'newer-list' : 'data-changed'),
   };
   return changed(
     alignCopySteps(counting, now, actor.name),
     'file-list-recorded',
     `${sentence}${
-      same || counting.copies.length === move.copies.length
+      lost.length === 0
         ? ''
         : earlier
           ? ' Its verified copies no longer count: they were compared with an earlier list. Compare them with this one.'
@@ -133,6 +136,7 @@ export function recordCheck(
     entry.dataSetId !== dataSetId || entry.destinationId !== destinationId;
   const copies = move.copies.filter(other);
   const failedChecks = move.failedChecks.filter(other);
+  const outdatedCopies = move.outdatedCopies.filter(other);
   const how =
     check.method === 'full'
       ? `${printCount(check.files, 'file')} compared`
@@ -143,6 +147,7 @@ export function recordCheck(
         {
           ...move,
           copies,
+          outdatedCopies,
           failedChecks: [
             ...failedChecks,
             { dataSetId, destinationId, at: now, by: actor.name, count, files: files.slice(0, 200) },
@@ -159,6 +164,7 @@ export function recordCheck(
       {
         ...move,
         failedChecks,
+        outdatedCopies,
         copies: [...copies, { dataSetId, destinationId, verifiedAt: now, verifiedBy: actor.name, check }],
       },
       now,

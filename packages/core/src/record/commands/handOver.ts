@@ -5,24 +5,55 @@ import { isSigned } from '../../runbook/signature';
 import { accountFor, type Handover } from '../handover';
 import { alignAccounting } from '../accountingSignature';
 import type { Move } from '../move';
+import { thingsToTell } from '../ownerTold';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 /** Notes what was found after the restore, what is still open, and what happens to the backup. */
 export function noteHandover(
   move: Move,
-  notes: Omit<Handover, 'signedOff'>,
+  notes: Pick<Handover, 'found' | 'openPoints'>,
   { actor, now }: CommandContext,
 ): CommandOutcome {
   const open = accountFor({ ...move, handover: notes }).filter(({ state }) => state === 'open').length;
   return (
     refuseWhenDone(move) ??
     changed(
-      alignAccounting({ ...move, handover: { ...notes, signedOff: null } }, now, actor.name),
+      alignAccounting({ ...move, handover: { ...move.handover, ...notes } }, now, actor.name),
       'handover-noted',
       open === 0
         ? 'Every data set is accounted for.'
         : `${printCount(open, 'data set')} not accounted for yet.`,
     )
+  );
+}
+
+/** Notes that the owner was told one thing, or withdraws that. */
+export function tellOwner(
+  move: Move,
+  { sentence, told }: { readonly sentence: string; readonly told: boolean },
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const things = thingsToTell(move);
+  if (!things.some((thing) => thing.sentence === sentence))
+    return fail(
+      'nothing-to-tell',
+      '/sentence',
+      'The record no longer says this: reload the page, and read what is to be told now.',
+    );
+  // What the record no longer says was told of another state.
+  const others = things.flatMap((thing) => (thing.told && thing.sentence !== sentence ? [thing.told] : []));
+  return changed(
+    {
+      ...move,
+      handover: {
+        ...move.handover,
+        told: told ? [...others, { sentence, at: now, by: actor.name }] : others,
+      },
+    },
+    'owner-told',
+    told ? `The owner was told: ${sentence}` : `Not told after all: ${sentence}`,
   );
 }
 
@@ -56,6 +87,13 @@ export function beforeSignOff(move: Move): readonly Problem[] {
         `/retention/${id}`,
         `The backup on ${name}: say what is written on it, where it is kept, and until which day.`,
       );
+  const untold = thingsToTell(move).filter(({ told }) => told === null).length;
+  if (untold > 0)
+    add(
+      'owner-not-told',
+      '/handover/told',
+      `${printCount(untold, 'thing')} that the owner has to be told ${untold === 1 ? 'is' : 'are'} not ticked.`,
+    );
   return problems;
 }
 

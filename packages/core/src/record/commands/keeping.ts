@@ -1,31 +1,73 @@
 import type { Retention } from '../../backup/keeping/retention';
 import type { Rename } from '../../backup/destinations/renames';
-import { forgottenThings } from '../../backup/scope/forgotten';
+import { checklistOf, type ChecklistAnswer } from '../../backup/scope/forgotten';
+import { printCount } from '../../quantity/count';
 import { fail } from '../../outcome/outcome';
 import type { Move } from '../move';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome, todayOf } from './command';
 
-/** Says of a line of the checklist that it is not needed here, with a reason; or takes that back. */
-export function answerForgotten(
+/**
+ * Answers lines of the checklist in one go: that there is none (with who says so, if that matters), that the
+ * owner is to be asked, or that a line is open again.
+ */
+export function answerChecklist(
   move: Move,
-  answer: { readonly id: string; readonly reason: string | null },
-  { actor, now }: CommandContext,
+  given: readonly ChecklistAnswer[],
+  { actor, now, catalogue }: CommandContext,
 ): CommandOutcome {
   const closed = refuseWhenDone(move);
   if (closed) return closed;
-  const others = move.notNeeded.filter(({ id }) => id !== answer.id);
-  const name = forgottenThings.find(({ id }) => id === answer.id)?.name ?? answer.id.replaceAll('-', ' ');
-  if (answer.reason === null)
-    return changed({ ...move, notNeeded: others }, 'forgotten-open', `${name}: to be looked at again.`);
-  if (answer.reason.trim() === '')
-    return fail('no-reason', '/reason', 'Say why it is not needed: it is missed weeks later.');
+  // Said twice, the last word counts.
+  const answers = [...new Map(given.map((answer) => [answer.id, answer])).values()];
+  const lines = new Map(
+    checklistOf(move.facts, catalogue, move.dataSets, move).map((line) => [line.id, line]),
+  );
+  const unknown = answers.find(({ id }) => !lines.has(id));
+  if (unknown)
+    return fail(
+      'no-such-line',
+      '/answers',
+      `The checklist of this device has no line “${unknown.id}”: reload the page.`,
+    );
+  const listed = answers.find(({ id, answer }) => answer !== 'open' && lines.get(id)?.state === 'listed');
+  if (listed)
+    return fail(
+      'already-a-data-set',
+      '/answers',
+      `${lines.get(listed.id)?.name ?? listed.id} is a data set of this move: delete the data set first.`,
+    );
+  const answered = new Set(answers.map(({ id }) => id));
+  const said = (answer: ChecklistAnswer['answer']) => answers.filter((one) => one.answer === answer);
+  const kept = <T extends { readonly id: string }>(list: readonly T[]) =>
+    list.filter(({ id }) => !answered.has(id));
+  const names = (of: readonly ChecklistAnswer[]) =>
+    of
+      .map(
+        ({ id, reason }) =>
+          `${lines.get(id)?.name ?? id}${reason.trim() === '' ? '' : ` (${reason.trim()})`}`,
+      )
+      .join(', ');
+  const sentences = [
+    ['There is none, or it is not needed', said('none')],
+    ['The owner is asked', said('ask')],
+    ['Open again', said('open')],
+  ] as const;
   return changed(
     {
       ...move,
-      notNeeded: [...others, { id: answer.id, reason: answer.reason.trim(), at: now, by: actor.name }],
+      notNeeded: [
+        ...kept(move.notNeeded),
+        ...said('none').map(({ id, reason }) => ({ id, reason: reason.trim(), at: now, by: actor.name })),
+      ],
+      askedOwner: [
+        ...kept(move.askedOwner),
+        ...said('ask').map(({ id }) => ({ id, at: now, by: actor.name })),
+      ],
     },
     'forgotten-answered',
-    `${name}: not needed. ${answer.reason.trim()}`,
+    `${printCount(answers.length, 'question')} of the checklist answered. ${sentences
+      .flatMap(([words, of]) => (of.length === 0 ? [] : [`${words}: ${names(of)}.`]))
+      .join(' ')}`,
   );
 }
 

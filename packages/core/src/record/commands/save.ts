@@ -1,5 +1,6 @@
 import { printCount } from '../../quantity/count';
 import type { DataSet, Destination } from '../../backup/scope/dataSet';
+import { outdate } from '../../backup/copies/outdated';
 import { isAnotherDrive, isSameDevice } from '../../backup/destinations/sameDrive';
 import { fail, type Problem } from '../../outcome/outcome';
 import { alignCopySteps, hasCopy } from '../copySignatures';
@@ -27,6 +28,7 @@ function prune(move: Move): Move {
   return {
     ...move,
     failedChecks: move.failedChecks.filter(takes),
+    outdatedCopies: move.outdatedCopies.filter(takes),
     renames: move.renames.filter(takes),
     fileLists: move.fileLists.filter(({ dataSetId }) => has(dataSetId)),
     reconciled: move.reconciled.filter(({ dataSetId }) => move.dataSets.some(({ id }) => id === dataSetId)),
@@ -76,7 +78,8 @@ export function setDataSets(
       .map(({ id }) => id),
   );
   const copies = move.copies.filter(({ dataSetId }) => same(dataSetId));
-  const lost = move.copies.length - copies.length;
+  const outdated = move.copies.filter((copy) => !copies.includes(copy));
+  const lost = outdated.length;
   const ids = new Set(dataSets.map(({ id }) => id));
   const destinations = move.destinations.map((destination) => ({
     ...destination,
@@ -94,6 +97,7 @@ export function setDataSets(
         }),
         destinations,
         copies,
+        outdatedCopies: outdate(move.outdatedCopies, outdated, 'data-changed'),
         fileLists: move.fileLists.filter(({ dataSetId }) => !elsewhere.has(dataSetId)),
         failedChecks: move.failedChecks.filter(({ dataSetId }) => !elsewhere.has(dataSetId)),
       }),
@@ -171,6 +175,8 @@ export function setDestinations(
         copies,
         fileLists: move.fileLists.filter(({ destinationId }) => !isReplaced(destinationId)),
         failedChecks: move.failedChecks.filter(({ destinationId }) => !isReplaced(destinationId)),
+        // Of a drive that is not there any more nothing is to be compared again.
+        outdatedCopies: move.outdatedCopies.filter(({ destinationId }) => !isReplaced(destinationId)),
       }),
       now,
       actor.name,

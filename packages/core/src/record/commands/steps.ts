@@ -162,7 +162,7 @@ export function signStep(
     return fail(
       'step-conflict',
       '/stepId',
-      `“${step.title}” was signed by ${standing.last?.by ?? 'someone'} at ${printClockIn(context.practice.timeZone, standing.last?.at ?? context.now)}.`,
+      `“${step.title}” was signed by ${standing.last?.by ?? 'someone'} at ${printClockIn(context.houseRules.timeZone, standing.last?.at ?? context.now)}.`,
     );
   const locked = lockedReason(found);
   if (locked !== null) return fail('step-locked', '/stepId', locked);

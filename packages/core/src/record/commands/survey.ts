@@ -14,7 +14,7 @@ export function takeSurvey(
   move: Move,
   survey: Survey,
   source: FactSource,
-  { actor, now, practice }: CommandContext,
+  { actor, now, houseRules }: CommandContext,
 ): CommandOutcome {
   const closed = refuseWhenDone(move);
   if (closed) return closed;
@@ -37,7 +37,7 @@ export function takeSurvey(
       ],
     },
     'survey-taken',
-    `Survey of ${printInstantIn(practice.timeZone, survey.takenAt)} applied: ${printCount(changes.length, 'fact')} new or changed.`,
+    `Survey of ${printInstantIn(houseRules.timeZone, survey.takenAt)} applied: ${printCount(changes.length, 'fact')} new or changed.`,
   );
 }
 

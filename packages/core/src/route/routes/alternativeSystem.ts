@@ -38,7 +38,7 @@ export const alternativeSystem: RouteDefinition = {
   ],
   terms: { dataRisk: 0.35, ownerEffort: 0.25, reversible: 0.1 },
   writesOver: 'whole-disk',
-  schools: { manner: 'start-clean', belowMinimum: 'alternative' },
+  houseRuleProfile: { manner: 'start-clean', belowMinimum: 'alternative' },
   consent: [],
   supportShare: 1,
   cost: 0,

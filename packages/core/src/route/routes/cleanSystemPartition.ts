@@ -35,7 +35,7 @@ export const cleanSystemPartition: RouteDefinition = {
   ],
   terms: { dataRisk: 0.6, ownerEffort: 0.6, reversible: 0.2 },
   writesOver: 'system-partition',
-  schools: { manner: 'start-clean', erase: 'system-partition' },
+  houseRuleProfile: { manner: 'start-clean', erase: 'system-partition' },
   consent: [],
   supportShare: 1,
   cost: 0,

@@ -17,7 +17,7 @@ export const cleanWholeDisk: RouteDefinition = {
   steps: cleanSteps,
   terms: { dataRisk: 0.4, ownerEffort: 0.5, reversible: 0.1 },
   writesOver: 'whole-disk',
-  schools: { manner: 'start-clean', erase: 'whole-disk' },
+  houseRuleProfile: { manner: 'start-clean', erase: 'whole-disk' },
   consent: [],
   supportShare: 1,
   cost: 0,

@@ -30,7 +30,7 @@ export const hold: RouteDefinition = {
   steps: ['copy', 'verify', 'isolate', 'end-date', 'sign-off'],
   terms: { dataRisk: 1, ownerEffort: 0.2, reversible: 1 },
   writesOver: 'nothing',
-  schools: {},
+  houseRuleProfile: {},
   consent: [],
   supportShare: 1,
   cost: 0,

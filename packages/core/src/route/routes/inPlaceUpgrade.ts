@@ -30,7 +30,7 @@ export const inPlaceUpgrade: RouteDefinition = {
   steps: upgradeSteps,
   terms: { dataRisk: 0.8, ownerEffort: 0.9, reversible: 0.7 },
   writesOver: 'nothing',
-  schools: { manner: 'keep' },
+  houseRuleProfile: { manner: 'keep' },
   consent: [],
   supportShare: 1,
   cost: 0,

@@ -86,7 +86,7 @@ export const patchedInstall: RouteDefinition = {
     ...handingOver,
   ],
   terms: { dataRisk: 0.55, ownerEffort: 0.7, reversible: 0.3 },
-  schools: { manner: 'keep', belowMinimum: 'waive' },
+  houseRuleProfile: { manner: 'keep', belowMinimum: 'waive' },
   writesOver: 'nothing',
   consent: ['owner', 'organisation'],
   supportShare: 1,

@@ -46,7 +46,7 @@ export const replace: RouteDefinition = {
     'sign-off',
   ],
   terms: { dataRisk: 0.7, ownerEffort: 0.4, reversible: 0.2 },
-  schools: { belowMinimum: 'replace' },
+  houseRuleProfile: { belowMinimum: 'replace' },
   writesOver: 'whole-disk',
   consent: [],
   supportShare: 1,

@@ -1,4 +1,4 @@
-import type { StepKind } from '../../practice/stepTimes';
+import type { StepKind } from '../../rules/stepTimes';
 
 /** Runs of steps that several routes share, in the order in which they are done. */
 export const saving: readonly StepKind[] = ['forgotten-things', 'full-image', 'copy', 'verify'];

@@ -29,7 +29,7 @@ function waived(
       kind === 'record-licence' ? ['record-consents', kind] : [kind],
     ),
     terms: { ...underneath.terms, dataRisk: underneath.terms.dataRisk - 0.05 },
-    schools: { ...underneath.schools, belowMinimum: 'waive' },
+    houseRuleProfile: { ...underneath.houseRuleProfile, belowMinimum: 'waive' },
     consent: ['owner', 'organisation'],
   };
 }

@@ -1,4 +1,4 @@
-import { mendOf, worstVerdict } from '../../assess/assess';
+import { fixOf, worstVerdict } from '../../assess/assess';
 import type { Verdict } from '../../assess/judgement';
 import {
   allows,
@@ -37,8 +37,8 @@ export const requirementsBesideTheModel: RouteRule = {
 function requirementRemedies(context: RouteContext): readonly Remedy[] {
   const { release, assessment } = targetOf(context);
   return assessment.judgements.flatMap((judgement) => {
-    const mend = mendOf(judgement, release, context);
-    return mend ? [mend] : [];
+    const fix = fixOf(judgement, release, context);
+    return fix ? [fix] : [];
   });
 }
 

@@ -5,13 +5,13 @@ import { diskMark } from '../../survey/disk';
 import { diskToWrite } from '../diskToWrite';
 import type { StepMaker } from '../input';
 
-export const shrinkSystem: StepMaker = ({ release, practice }) => {
+export const shrinkSystem: StepMaker = ({ release, houseRules }) => {
   if (!release) return [];
   const bytes = roomNeededBytes(release.systemBytes);
   const mebibytes = Math.ceil(bytes / mebibyteBytes);
   return [
     {
-      title: `Shrink the system partition by ${printBothUnits(bytes, practice.spokenGigabyte)}, from inside the running system`,
+      title: `Shrink the system partition by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
       why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
       success: 'One run of free space of that size stands behind the system partition.',
       caution: 'Verified copies first. Power lost in the middle can cost the partition.',
@@ -25,12 +25,12 @@ const efiWords = {
   own: 'make an EFI system partition of its own',
 } as const;
 
-export const installBeside: StepMaker = ({ release, practice }) =>
+export const installBeside: StepMaker = ({ release, houseRules }) =>
   release
     ? [
         {
           title: `Install ${releaseTitle(release)} into the free space`,
-          why: `Only the free run is taken. House rule: ${efiWords[practice.efiPartition]}. ${release.restarts} restarts are normal.`,
+          why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${release.restarts} restarts are normal.`,
           success: 'The installer names the free space and no partition that is there.',
           caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           extraWaiting: release.installMinutes,

@@ -60,7 +60,7 @@ function ownPartitions({ release }: RunbookInput): string {
 
 export const eraseDisk: StepMaker = (input) => {
   const disk = diskToWrite(input.facts, input.route);
-  const { partitioning } = input.practice;
+  const { partitioning } = input.houseRules;
   const what = disk
     ? `disk ${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}`
     : 'the disk with the serial number and size noted';
@@ -121,8 +121,8 @@ export const stickOut: StepMaker = () => [
 ];
 
 /** Where the house keeps data apart: the system gets three times what it takes, data the rest. */
-export const makeDataPartition: StepMaker = ({ practice, release, facts, route, preparation }) => {
-  if (practice.dataPartition === 'one' || !release) return [];
+export const makeDataPartition: StepMaker = ({ houseRules, release, facts, route, preparation }) => {
+  if (houseRules.dataPartition === 'one' || !release) return [];
   const disk = diskToWrite(facts, route);
   const systemBytes = preparation.wantedSystemBytes ?? release.systemBytes * 3;
   const mebibytes = Math.ceil(systemBytes / mebibyteBytes);
@@ -130,7 +130,7 @@ export const makeDataPartition: StepMaker = ({ practice, release, facts, route, 
   return [
     {
       title: 'Make a data partition of its own',
-      why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, practice.spokenGigabyte)},` : ''} to data.`,
+      why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : ''} to data.`,
       success: 'The disk page shows system and data, each with its label.',
       troubles: ['cannot-shrink'],
     },

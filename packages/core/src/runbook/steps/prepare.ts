@@ -45,13 +45,13 @@ const stickTools = {
   'image-writer': 'With the image writer, from the image that was tested.',
 } as const;
 
-export const writeStick: StepMaker = ({ release, facts, practice }) => {
+export const writeStick: StepMaker = ({ release, facts, houseRules }) => {
   if (!release) return [];
-  const plan = stickPlan(release, facts, practice);
+  const plan = stickPlan(release, facts, houseRules);
   return [
     {
       title: `Write ${releaseTitle(release)} to the installer stick`,
-      why: `${stickTools[practice.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
+      why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
       success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
       caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
       troubles: ['stick-not-offered'],
@@ -136,13 +136,13 @@ export const charger: StepMaker = ({ facts }) =>
         },
       ];
 
-export const otherDisks: StepMaker = ({ facts, practice, route }) => {
+export const otherDisks: StepMaker = ({ facts, houseRules, route }) => {
   const disks = valueOf(facts, 'disks') ?? [];
   const system = diskToWrite(facts, route);
   const others = disks.filter((disk) => disk !== system && disk.removable !== true);
   if (others.length === 0) return [];
   const list = others.map((disk) => `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}`).join(', ');
-  return practice.otherDisks === 'unplug'
+  return houseRules.otherDisks === 'unplug'
     ? [
         {
           title: `Unplug the other disk${others.length === 1 ? '' : 's'}: ${list}`,
@@ -176,11 +176,11 @@ export const identifyDisk: StepMaker = ({ facts, route }) => {
   ];
 };
 
-export const firmware: StepMaker = ({ release, facts, route, model, bringing, diskWork }) => {
+export const firmware: StepMaker = ({ release, facts, route, model, installerMedium, diskWork }) => {
   if (!release) return [];
   const keys = bootKeys(model);
   return (
-    firmwareSwitches(release, facts, route.steps.includes('start-from-stick') && bringing === 'stick')
+    firmwareSwitches(release, facts, route.steps.includes('start-from-stick') && installerMedium === 'stick')
       // Turned after the conversion and not before: it is a step of its own then.
       .filter(({ id }) => id !== 'legacy-off' || diskWork?.work.kind !== 'convert')
       .map((entry) => ({
@@ -194,12 +194,12 @@ export const firmware: StepMaker = ({ release, facts, route, model, bringing, di
   );
 };
 
-export const startFromStick: StepMaker = ({ model, practice }) => {
+export const startFromStick: StepMaker = ({ model, houseRules }) => {
   const keys = bootKeys(model);
   return [
     {
       title:
-        practice.boot === 'menu-once'
+        houseRules.boot === 'menu-once'
           ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
           : `Put the stick first in the boot order: set-up key ${keys.setup}`,
       why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,

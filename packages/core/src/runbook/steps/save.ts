@@ -34,11 +34,11 @@ function usedBytes(disk: Disk | undefined): number {
 }
 
 /** For each destination: copy, then compare checksums. */
-export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practice, timedCopies = [] }) =>
+export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, houseRules, timedCopies = [] }) =>
   destinations.flatMap((destination): StepDraft[] => {
     const taken = dataSets.filter(({ id }) => destination.takes.includes(id));
     if (taken.length === 0) return [];
-    const asImage = practice.savedAs === 'image';
+    const asImage = houseRules.savedAs === 'image';
     const fileBytes = taken.reduce((sum, dataSet) => sum + dataSet.sizeBytes, 0);
     const fileCount = taken.reduce((sum, dataSet) => sum + dataSet.fileCount, 0);
     const disk = systemDisk(valueOf(facts, 'disks'));
@@ -51,7 +51,7 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practi
       destination,
       timedCopies,
     );
-    const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, practice.spokenGigabyte)}`;
+    const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, houseRules.spokenGigabyte)}`;
     return [
       {
         id: `copy:${destination.id}`,
@@ -81,14 +81,14 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, practi
 export const verify: StepMaker = () => [];
 
 /** Beside the files, where the house keeps both. */
-export const fullImage: StepMaker = ({ practice, destinations, facts }) => {
+export const fullImage: StepMaker = ({ houseRules, destinations, facts }) => {
   const [first] = destinations;
-  if (practice.savedAs !== 'both' || !first) return [];
+  if (houseRules.savedAs !== 'both' || !first) return [];
   const disk = systemDisk(valueOf(facts, 'disks'));
   return [
     {
       title: `Make a full image of the disk on ${first.name}`,
-      why: `The house rules keep image and files. ${printBothUnits(usedBytes(disk), practice.spokenGigabyte)} are in use.`,
+      why: `The house rules keep image and files. ${printBothUnits(usedBytes(disk), houseRules.spokenGigabyte)} are in use.`,
       success: 'The image ends without unread sectors, and opens.',
       caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
       troubles: ['backup-drive-fails'],

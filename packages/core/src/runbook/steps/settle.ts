@@ -14,10 +14,10 @@ const accountWords = {
   local: 'a local account',
 } as const;
 
-export const firstStart: StepMaker = ({ practice, release }) => [
+export const firstStart: StepMaker = ({ houseRules, release }) => [
   {
-    title: `First start: region, keyboard, ${accountWords[practice.account]}`,
-    why: `House rule: ${practice.networkDuringSetup} during set-up, privacy switches off unless wanted${practice.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && practice.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
+    title: `First start: region, keyboard, ${accountWords[houseRules.account]}`,
+    why: `House rule: ${houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${houseRules.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
     success: 'The desktop.',
     caution:
       'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
@@ -34,8 +34,8 @@ export const updates: StepMaker = () => [
   },
 ];
 
-export const optionalUpdates: StepMaker = ({ practice }) =>
-  practice.optionalUpdates
+export const optionalUpdates: StepMaker = ({ houseRules }) =>
+  houseRules.optionalUpdates
     ? [
         {
           title: 'Take the optional driver updates',
@@ -150,8 +150,8 @@ export const applications: StepMaker = ({ facts, route }) => {
   ];
 };
 
-export const encrypt: StepMaker = ({ practice }) =>
-  practice.encryption === 'after'
+export const encrypt: StepMaker = ({ houseRules }) =>
+  houseRules.encryption === 'after'
     ? [
         {
           title: 'Switch device encryption on and record the recovery key',
@@ -170,8 +170,8 @@ export const habits: StepMaker = () => [
   },
 ];
 
-export const bootOrderBack: StepMaker = ({ practice }) =>
-  practice.boot === 'change-order'
+export const bootOrderBack: StepMaker = ({ houseRules }) =>
+  houseRules.boot === 'change-order'
     ? [
         {
           title: 'Put the boot order back',
@@ -196,10 +196,10 @@ export const reconcile: StepMaker = ({ dataSets }) =>
         },
       ];
 
-export const signOff: StepMaker = ({ practice }) => [
+export const signOff: StepMaker = ({ houseRules }) => [
   {
     title: 'Hand over, and have the owner sign',
-    why: `The backup is kept ${practice.keepBackupDays} days, then wiped.`,
+    why: `The backup is kept ${houseRules.keepBackupDays} days, then wiped.`,
     success: 'The owner has the sheet, and knows where to call.',
   },
 ];

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import {
-  defaultPractice,
-  practiceChanges,
-  practiceOfMove,
-  practiceSettings,
-  practiceTexts,
-  PracticeSchema,
-  type Practice,
-  type PracticeSetting,
-} from '../../src/practice';
-import { chooseRoute, depart, plan, practiceEffect } from '../../src/record';
+  defaultHouseRules,
+  houseRuleChanges,
+  houseRulesOfMove,
+  houseRuleKeys,
+  houseRuleTexts,
+  HouseRulesSchema,
+  type HouseRules,
+  type HouseRuleKey,
+} from '../../src/rules';
+import { chooseRoute, depart, plan, houseRulesEffect } from '../../src/record';
 import { decide, type RouteId } from '../../src/route';
 import { buildRunbook, planDifferences, type Runbook } from '../../src/runbook';
 import {
@@ -28,20 +28,20 @@ import {
 const secondDisk = { ...splitDisk, name: 'sdb', serial: 'BL77A0', partitions: [] };
 const facts = laptopWith({ disks: [splitDisk, secondDisk] });
 
-function planWith(practice: Practice, routeId: RouteId, releaseId: string): Runbook {
-  const built = buildRunbook(inputFor(routeId, releaseId, { facts, practice }));
+function planWith(houseRules: HouseRules, routeId: RouteId, releaseId: string): Runbook {
+  const built = buildRunbook(inputFor(routeId, releaseId, { facts, houseRules }));
   if (!built.ok) throw new Error(built.problems.map(({ sentence }) => sentence).join(' '));
   return built.value;
 }
 
-const advice = (practice: Practice, device = laptop) => {
-  const { advised } = decide({ facts: device, catalogue, practice, today });
+const advice = (houseRules: HouseRules, device = laptop) => {
+  const { advised } = decide({ facts: device, catalogue, houseRules, today });
   return `${advised.routeId} ${advised.releaseId ?? ''}`;
 };
 
 /** A setting's answers, as values. */
-function answers(setting: PracticeSetting): unknown[] {
-  return practiceTexts[setting].sides.map(({ value }) =>
+function answers(setting: HouseRuleKey): unknown[] {
+  return houseRuleTexts[setting].sides.map(({ value }) =>
     value === 'true' ? true : value === 'false' ? false : /^\d+$/.test(value) ? Number(value) : value,
   );
 }
@@ -51,22 +51,22 @@ const below = laptopWith({ firmware: { mode: 'uefi', secureBoot: 'on', tpm: '1.2
 
 describe('house rules', () => {
   it('has every question of the trade, each with both sides’ reasons and why the default is what it is', () => {
-    expect(practiceSettings).toHaveLength(21);
-    for (const setting of practiceSettings) {
-      const { sides, defaultBecause, effect } = practiceTexts[setting];
+    expect(houseRuleKeys).toHaveLength(21);
+    for (const setting of houseRuleKeys) {
+      const { sides, defaultBecause, effect } = houseRuleTexts[setting];
       expect(sides.length).toBeGreaterThanOrEqual(2);
       for (const text of [defaultBecause, effect, ...sides.map(({ reason }) => reason)])
         expect(text.length).toBeGreaterThan(15);
-      expect(sides.map(({ value }) => value)).toContain(String(defaultPractice[setting]));
+      expect(sides.map(({ value }) => value)).toContain(String(defaultHouseRules[setting]));
       for (const answer of answers(setting))
-        expect(PracticeSchema.safeParse({ ...defaultPractice, [setting]: answer }).success).toBe(true);
+        expect(HouseRulesSchema.safeParse({ ...defaultHouseRules, [setting]: answer }).success).toBe(true);
     }
   });
 
   // What the steps say, not only the list of practices that the plan names.
   const stepsDiffer = (a: Runbook, b: Runbook) =>
     planDifferences({ ...a, practice: [] }, { ...b, practice: [] }).length > 0;
-  const inSteps: readonly (readonly [PracticeSetting, RouteId, string])[] = [
+  const inSteps: readonly (readonly [HouseRuleKey, RouteId, string])[] = [
     ['otherDisks', 'clean-whole-disk', 'corvel-10-business'],
     ['savedAs', 'clean-whole-disk', 'corvel-10-business'],
     ['dataPartition', 'clean-whole-disk', 'corvel-10-business'],
@@ -85,24 +85,24 @@ describe('house rules', () => {
 
   it.each(inSteps)('%s: each answer makes another plan', (setting, routeId, releaseId) => {
     const plans = answers(setting).map((answer) =>
-      planWith(PracticeSchema.parse({ ...defaultPractice, [setting]: answer }), routeId, releaseId),
+      planWith(HouseRulesSchema.parse({ ...defaultHouseRules, [setting]: answer }), routeId, releaseId),
     );
     for (const [index, one] of plans.entries())
       for (const other of plans.slice(index + 1)) expect(stepsDiffer(one, other)).toBe(true);
   });
 
   it('manner and erase move the advice: keep, start clean, and what of the disk', () => {
-    expect(advice({ ...defaultPractice, manner: 'keep' })).toBe('in-place-upgrade corvel-10-business');
-    expect(advice({ ...defaultPractice, manner: 'start-clean', erase: 'whole-disk' })).not.toBe(
+    expect(advice({ ...defaultHouseRules, manner: 'keep' })).toBe('in-place-upgrade corvel-10-business');
+    expect(advice({ ...defaultHouseRules, manner: 'start-clean', erase: 'whole-disk' })).not.toBe(
       'in-place-upgrade corvel-10-business',
     );
-    expect(advice({ ...defaultPractice, manner: 'start-clean', erase: 'system-partition' })).toBe(
+    expect(advice({ ...defaultHouseRules, manner: 'start-clean', erase: 'system-partition' })).toBe(
       'clean-system-partition corvel-10-business',
     );
   });
 
   it('belowMinimum moves the advice for a device below the minimum, and no other', () => {
-    // Weighed alone, so that the school and not the minutes decides.
+    // Weighed alone, so that the profile and not the minutes decides.
     const weights = {
       dataRisk: 0,
       handsOn: 0,
@@ -113,12 +113,12 @@ describe('house rules', () => {
       reversible: 0,
       house: 10,
     };
-    const by = (belowMinimum: Practice['belowMinimum'], device = below) =>
-      advice({ ...defaultPractice, manner: 'keep', weights, belowMinimum }, device).split(' ')[0];
+    const by = (belowMinimum: HouseRules['belowMinimum'], device = below) =>
+      advice({ ...defaultHouseRules, manner: 'keep', weights, belowMinimum }, device).split(' ')[0];
     expect(by('waive')).toBe('waived-upgrade');
     expect(by('replace')).toBe('replace');
     expect(
-      advice({ ...defaultPractice, manner: 'start-clean', weights, belowMinimum: 'alternative' }, below),
+      advice({ ...defaultHouseRules, manner: 'start-clean', weights, belowMinimum: 'alternative' }, below),
     ).toContain('alternative-system');
     expect(by('waive', laptop)).toBe(by('replace', laptop));
   });
@@ -127,7 +127,7 @@ describe('house rules', () => {
     for (const setting of ['copiesBeforeLine', 'cloudCopyCounts'] as const) {
       const [one, other] = answers(setting).map((answer) =>
         planWith(
-          PracticeSchema.parse({ ...defaultPractice, [setting]: answer }),
+          HouseRulesSchema.parse({ ...defaultHouseRules, [setting]: answer }),
           'clean-whole-disk',
           'corvel-10-business',
         ),
@@ -138,15 +138,15 @@ describe('house rules', () => {
           planDifferences(one, other)
             .map(({ sentence }) => sentence)
             .join(),
-      ).toContain(practiceTexts[setting].title);
+      ).toContain(houseRuleTexts[setting].title);
     }
   });
 
   it('tells what differs between two practices', () => {
-    expect(practiceChanges(defaultPractice, { ...defaultPractice, copiesBeforeLine: 1 })).toEqual([
+    expect(houseRuleChanges(defaultHouseRules, { ...defaultHouseRules, copiesBeforeLine: 1 })).toEqual([
       'Copies before the Line: two, now one.',
     ]);
-    expect(practiceChanges(defaultPractice, defaultPractice)).toEqual([]);
+    expect(houseRuleChanges(defaultHouseRules, defaultHouseRules)).toEqual([]);
   });
 });
 
@@ -183,20 +183,20 @@ describe('a move', () => {
     ]);
   });
 
-  it('follows the house again when the departure is taken back', () => {
+  it('follows the house again when the exception is taken back', () => {
     const departed = done(
       depart(chosen, { setting: 'copiesBeforeLine', value: 1, reason: 'One drive left.' }, technician),
     );
-    expect(practiceOfMove(defaultPractice, departed.departures).copiesBeforeLine).toBe(1);
+    expect(houseRulesOfMove(defaultHouseRules, departed.departures).copiesBeforeLine).toBe(1);
     const back = done(depart(departed, { setting: 'copiesBeforeLine', value: 2, reason: '' }, technician));
     expect(back.departures).toEqual([]);
   });
 
-  it('shows what another practice would do to it', () => {
-    const effect = practiceEffect(
+  it('shows what other house rules would do to it', () => {
+    const effect = houseRulesEffect(
       chosen,
-      { catalogue, practice: defaultPractice },
-      { ...defaultPractice, manner: 'start-clean', optionalUpdates: true },
+      { catalogue, houseRules: defaultHouseRules },
+      { ...defaultHouseRules, manner: 'start-clean', optionalUpdates: true },
       today,
     );
     expect(effect.advisedBefore).toBe('In-place upgrade to Corvel 10 Business');

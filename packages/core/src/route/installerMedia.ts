@@ -1,7 +1,7 @@
-import type { BringingId } from '../catalogue/catalogue';
+import type { InstallerMediumId } from '../catalogue/catalogue';
 import { largestFreeRunBytes, shrinkableBytes } from '../disk/room';
-import type { StepKind } from '../practice/stepTimes';
-import { stepKinds } from '../practice/stepTimes';
+import type { StepKind } from '../rules/stepTimes';
+import { stepKinds } from '../rules/stepTimes';
 import { printBothUnits, printHasAndNeeds } from '../quantity/bytes';
 import { systemDisk } from '../survey/disk';
 import { valueOf } from '../survey/facts';
@@ -21,8 +21,8 @@ const discBytes = 8_540_000_000;
 const partitionOverhead = 1.06;
 
 /** A way in which the installer gets to the device. Adding one is adding one entry of this shape. */
-type Bringing = {
-  readonly id: BringingId;
+type InstallerMedium = {
+  readonly id: InstallerMediumId;
   readonly title: string;
   readonly about: string;
   readonly judge: (context: RouteContext, route: RouteDefinition) => RuleFinding;
@@ -36,7 +36,7 @@ type Bringing = {
 
 const needsNewStart = (route: RouteDefinition) => route.steps.includes('start-from-stick');
 
-export const bringings: Readonly<Record<BringingId, Bringing>> = {
+export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>> = {
   stick: {
     id: 'stick',
     title: 'Installer stick',
@@ -123,16 +123,16 @@ export const bringings: Readonly<Record<BringingId, Bringing>> = {
 };
 
 /** How the installer can be brought for a route to a target, each with its finding. */
-export function bringingsFor(
+export function installerMediaFor(
   context: RouteContext,
   route: RouteDefinition,
-): readonly { readonly bringing: Bringing; readonly finding: RuleFinding }[] {
+): readonly { readonly installerMedium: InstallerMedium; readonly finding: RuleFinding }[] {
   const { target } = context;
   if (!target || !route.steps.includes('write-stick')) return [];
-  return Object.values(bringings).map((bringing) => ({
-    bringing,
-    finding: target.release.bringings.includes(bringing.id)
-      ? bringing.judge(context, route)
+  return Object.values(installerMedia).map((installerMedium) => ({
+    installerMedium,
+    finding: target.release.bringings.includes(installerMedium.id)
+      ? installerMedium.judge(context, route)
       : excludes(`The release’s installer does not come that way.`),
   }));
 }
@@ -140,8 +140,11 @@ export function bringingsFor(
 const place = new Map<StepKind, number>(stepKinds.map((kind, index) => [kind, index]));
 
 /** A route's kinds of steps when the installer comes in another way, in the order in which they are done. */
-export function stepsOfRoute(route: RouteDefinition, bringing: BringingId): readonly StepKind[] {
-  const { replaces } = bringings[bringing];
+export function stepsOfRoute(
+  route: RouteDefinition,
+  installerMedium: InstallerMediumId,
+): readonly StepKind[] {
+  const { replaces } = installerMedia[installerMedium];
   return inStepOrder(route.steps.flatMap((kind) => replaces[kind] ?? [kind]));
 }
 

@@ -11,8 +11,8 @@ import { Problem } from '../shell/Problem';
 import { BatchProgress } from './BatchProgress';
 import { useBatchRun } from './useBatchRun';
 
-/** Takes in many survey files: what each would do is shown first. */
-export function TakeInSurveys({ onClose }: { readonly onClose: () => void }) {
+/** Imports many survey files: what each would do is shown first. */
+export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
   const { mutate } = useSWRConfig();
   const [files, setFiles] = useState<readonly File[]>([]);
   const [tooLarge, setTooLarge] = useState<readonly string[]>([]);

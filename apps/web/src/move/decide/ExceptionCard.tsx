@@ -1,5 +1,5 @@
 import { api } from '@ulvane/contract';
-import { practiceLabel, practiceSettings, practiceTexts, type PracticeSetting } from '@ulvane/core/practice';
+import { houseRuleLabel, houseRuleKeys, houseRuleTexts, type HouseRuleKey } from '@ulvane/core/rules';
 import { isClosed } from '@ulvane/core/record';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -13,21 +13,21 @@ import { useOpenMove } from '../MoveContext';
 import { Day } from '../../shell/Instant';
 
 /** Where this move leaves house rules, with the reason. */
-export function DepartureCard() {
+export function ExceptionCard() {
   const { move } = useOpenMove();
   const may = useMay();
   const [departing, setDeparting] = useState(false);
   const editable = may.write && !isClosed(move);
   return (
-    <section className="sheet" aria-labelledby="departures">
-      <h2 id="departures">Exceptions from house rules on this move</h2>
+    <section className="sheet" aria-labelledby="exceptions">
+      <h2 id="exceptions">Exceptions from house rules on this move</h2>
       {move.departures.length === 0 ? (
         <p className="mb-2">Followed in everything.</p>
       ) : (
         <ul className="check-rows mb-2">
           {move.departures.map(({ setting, value, reason, by, at }) => (
             <li key={setting}>
-              <strong>{practiceTexts[setting].title}:</strong> {practiceLabel(setting, value)}
+              <strong>{houseRuleTexts[setting].title}:</strong> {houseRuleLabel(setting, value)}
               <span className="small-print d-block">
                 {by}, <Day at={at} />: {reason}
               </span>
@@ -40,19 +40,19 @@ export function DepartureCard() {
           Make an exception
         </Button>
       )}
-      {departing && <DepartureDialog onClose={() => setDeparting(false)} />}
+      {departing && <ExceptionDialog onClose={() => setDeparting(false)} />}
     </section>
   );
 }
 
-function DepartureDialog({ onClose }: { readonly onClose: () => void }) {
-  const { view, house, practice } = useOpenMove();
+function ExceptionDialog({ onClose }: { readonly onClose: () => void }) {
+  const { view, house, houseRules } = useOpenMove();
   const { change, error, busy } = useChange(view);
-  const [setting, setSetting] = useState<PracticeSetting>('boot');
-  const [answer, setAnswer] = useState(String(practice.boot));
+  const [setting, setSetting] = useState<HouseRuleKey>('boot');
+  const [answer, setAnswer] = useState(String(houseRules.boot));
   const [reason, setReason] = useState('');
-  const { sides } = practiceTexts[setting];
-  const asTheHouse = answer === String(house.practice[setting]);
+  const { sides } = houseRuleTexts[setting];
+  const asTheHouse = answer === String(house.houseRules[setting]);
   const keep = async () => {
     if (await change(api.depart, { setting, value: answerOf(answer), reason })) onClose();
   };
@@ -71,14 +71,14 @@ function DepartureDialog({ onClose }: { readonly onClose: () => void }) {
             {...ids}
             value={setting}
             onChange={({ target }) => {
-              const next = practiceSettings.find((one) => one === target.value) ?? setting;
+              const next = houseRuleKeys.find((one) => one === target.value) ?? setting;
               setSetting(next);
-              setAnswer(String(practice[next]));
+              setAnswer(String(houseRules[next]));
             }}
           >
-            {practiceSettings.map((one) => (
+            {houseRuleKeys.map((one) => (
               <option key={one} value={one}>
-                {practiceTexts[one].title}
+                {houseRuleTexts[one].title}
               </option>
             ))}
           </Form.Select>
@@ -91,13 +91,13 @@ function DepartureDialog({ onClose }: { readonly onClose: () => void }) {
             key={value}
             type="radio"
             name="answer"
-            id={`departure-${value}`}
+            id={`exception-${value}`}
             checked={answer === value}
             onChange={() => setAnswer(value)}
             label={
               <>
                 <strong>{label}</strong>
-                {value === String(house.practice[setting]) && ', as the house does'}. {why}
+                {value === String(house.houseRules[setting]) && ', as the house does'}. {why}
               </>
             }
           />

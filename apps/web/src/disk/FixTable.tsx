@@ -1,4 +1,4 @@
-import type { GptCopy, MendPlan, PartitionTable } from '@ulvane/core/disk';
+import type { GptCopy, TableFix, PartitionTable } from '@ulvane/core/disk';
 import type { Outcome } from '@ulvane/core/outcome';
 import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -8,7 +8,7 @@ import { diskWorker } from './diskWorker';
 import { ProblemList } from './ProblemList';
 
 /** Findings that a copy written anew does away with. */
-const mended: ReadonlySet<string> = new Set([
+const fixed: ReadonlySet<string> = new Set([
   'gpt-primary-bad',
   'gpt-backup-bad',
   'gpt-copies-differ',
@@ -16,20 +16,24 @@ const mended: ReadonlySet<string> = new Set([
   'protective-missing',
 ]);
 
-type MendProps = { readonly name: string; readonly serial: string | null; readonly table: PartitionTable };
+type FixTableProps = {
+  readonly name: string;
+  readonly serial: string | null;
+  readonly table: PartitionTable;
+};
 
 /** A missing or damaged copy of the table, written anew from the one that is chosen. */
-export function Mend({ name, serial, table }: MendProps) {
+export function FixTable({ name, serial, table }: FixTableProps) {
   const [from, setFrom] = useState<GptCopy>();
   const question = useMemo(() => ({ from, table }), [from, table]);
-  const outcome = useAnswer<Outcome<MendPlan> | undefined>(question, async () =>
-    from ? await diskWorker().mend(from) : undefined,
+  const outcome = useAnswer<Outcome<TableFix> | undefined>(question, async () =>
+    from ? await diskWorker().fix(from) : undefined,
   );
-  if (!table.findings.some(({ code }) => mended.has(code))) return null;
+  if (!table.findings.some(({ code }) => fixed.has(code))) return null;
   const differ = table.findings.some(({ code }) => code === 'gpt-copies-differ');
   return (
-    <section className="sheet" aria-labelledby="mend-title">
-      <h2 id="mend-title">Rewrite a copy of the table</h2>
+    <section className="sheet" aria-labelledby="fix-table-title">
+      <h2 id="fix-table-title">Rewrite a copy of the table</h2>
       <p className="mb-2">
         {differ
           ? 'Both copies are whole and differ. Choose the one that the systems on the disk show: the other is rewritten from it.'
@@ -76,7 +80,7 @@ export function Mend({ name, serial, table }: MendProps) {
               ))}
             </tbody>
           </table>
-          <ConversionResult name={name} serial={serial} of={outcome.value} result="mended" />
+          <ConversionResult name={name} serial={serial} of={outcome.value} result="fixed" />
         </>
       )}
     </section>

@@ -1,4 +1,4 @@
-import type { Weights } from './practice';
+import type { Weights } from './houseRules';
 
 /** What each weight of the advice weighs. */
 export const termLabels: Record<keyof Weights, string> = {

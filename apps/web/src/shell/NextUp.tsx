@@ -6,7 +6,7 @@ import { whenText } from './whenText';
 import { useKeys } from './useKeys';
 
 /** What to touch next, and when: on every screen. `n` goes there. */
-export function NextHands() {
+export function NextUp() {
   const { today } = useToday();
   const now = useNow();
   const navigate = useNavigate();

@@ -18,7 +18,7 @@ const isDocument = (json: unknown): json is Document =>
   typeof json === 'object' && json !== null && 'format' in json && typeof json.format === 'string';
 
 /** Takes a catalogue in from a file, after showing what that would change. */
-export function TakeInCatalogue({
+export function ImportCatalogue({
   house,
   onClose,
 }: {

@@ -6,11 +6,11 @@ import { keys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 
 /** Who changed house rules, when and how. */
-export function PracticeHistory() {
-  const { data, error } = useSWR(keys.practiceHistory, () => call(api.practiceHistory));
+export function HouseRulesHistory() {
+  const { data, error } = useSWR(keys.houseRulesHistory, () => call(api.houseRulesHistory));
   return (
-    <section className="sheet" aria-labelledby="practice-history">
-      <h2 id="practice-history">Who changed it</h2>
+    <section className="sheet" aria-labelledby="house-rules-history">
+      <h2 id="house-rules-history">Who changed it</h2>
       <Problem error={error} />
       {data?.changes.length === 0 && <p className="mb-0">Nobody yet: it is as it was shipped.</p>}
       <ul className="check-rows">

@@ -10,8 +10,8 @@ import { useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { Problem } from '../shell/Problem';
 
-/** Takes in a move that another Ulvane exported. */
-export function TakeInMove({ onClose }: { readonly onClose: () => void }) {
+/** Imports a move that another Ulvane exported. */
+export function ImportMove({ onClose }: { readonly onClose: () => void }) {
   const navigate = useNavigate();
   const [error, setError] = useState<unknown>();
   const [unfit, setUnfit] = useState<readonly string[]>([]);

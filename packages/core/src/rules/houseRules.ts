@@ -7,9 +7,9 @@ const weight = z.number().min(0).max(10);
 
 /**
  * House rule: the organisation's chosen answer where good technicians differ.
- * Each setting is one entry; plans name the practice that they followed.
+ * Each setting is one entry; plans name the house rules that they followed.
  */
-export const PracticeSchema = z.strictObject({
+export const HouseRulesSchema = z.strictObject({
   manner: z.enum(['keep', 'start-clean']),
   erase: z.enum(['whole-disk', 'system-partition']),
   otherDisks: z.enum(['unplug', 'tell-apart']),
@@ -47,14 +47,14 @@ export const PracticeSchema = z.strictObject({
   }),
 });
 
-export type Practice = z.infer<typeof PracticeSchema>;
-export type Weights = Practice['weights'];
+export type HouseRules = z.infer<typeof HouseRulesSchema>;
+export type Weights = HouseRules['weights'];
 /** Not among the questions where good technicians differ. */
 const noQuestion = ['weights', 'timeZone'] as const;
-export type PracticeSetting = Exclude<keyof Practice, (typeof noQuestion)[number]>;
+export type HouseRuleKey = Exclude<keyof HouseRules, (typeof noQuestion)[number]>;
 
-/** The careful school; every value can be changed by a lead. */
-export const defaultPractice: Practice = {
+/** The careful profile; every value can be changed by a lead. */
+export const defaultHouseRules: HouseRules = {
   manner: 'keep',
   erase: 'whole-disk',
   otherDisks: 'tell-apart',
@@ -89,28 +89,28 @@ export const defaultPractice: Practice = {
   },
 };
 
-/** A practice's settings, without the weights, in the order in which they are shown. */
-export const practiceSettings = Object.keys(defaultPractice).filter(
-  (key): key is PracticeSetting => !noQuestion.some((one) => one === key),
+/** House rules, without the weights, in the order in which they are shown. */
+export const houseRuleKeys = Object.keys(defaultHouseRules).filter(
+  (key): key is HouseRuleKey => !noQuestion.some((one) => one === key),
 );
 
-/** One setting in which a move leaves the house's practice, with the reason for it. */
-export const DepartureSchema = z.strictObject({
-  setting: z.enum(practiceSettings),
+/** One setting in which a move does not follow the house rule, with the reason for it. */
+export const RuleExceptionSchema = z.strictObject({
+  setting: z.enum(houseRuleKeys),
   value: z.union([z.string(), z.number(), z.boolean()]),
   reason: z.string().trim().min(1).max(500),
   at: InstantSchema,
   by: z.string(),
 });
-export type Departure = z.infer<typeof DepartureSchema>;
+export type RuleException = z.infer<typeof RuleExceptionSchema>;
 
-/** The practice that a move follows: the house's, but for its departures. One that no longer fits is left out. */
-export function practiceOfMove(
-  practice: Practice,
-  departures: readonly Pick<Departure, 'setting' | 'value'>[],
-): Practice {
-  return departures.reduce((so, { setting, value }) => {
-    const next = PracticeSchema.safeParse({ ...so, [setting]: value });
+/** The house rules that a move follows, with its exceptions. One that no longer fits is left out. */
+export function houseRulesOfMove(
+  houseRules: HouseRules,
+  exceptions: readonly Pick<RuleException, 'setting' | 'value'>[],
+): HouseRules {
+  return exceptions.reduce((so, { setting, value }) => {
+    const next = HouseRulesSchema.safeParse({ ...so, [setting]: value });
     return next.success ? next.data : so;
-  }, practice);
+  }, houseRules);
 }

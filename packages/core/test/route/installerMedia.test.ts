@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { BringingId } from '../../src/catalogue';
-import { stepKinds } from '../../src/practice';
+import type { InstallerMediumId } from '../../src/catalogue';
+import { stepKinds } from '../../src/rules';
 import { chooseRoute } from '../../src/record';
 import { stepsOfRoute, routeIds, routes } from '../../src/route';
 import { buildRunbook, nothingPrepared, type Runbook } from '../../src/runbook';
@@ -16,10 +16,13 @@ import {
   technician,
 } from '../fixtures/shop';
 
-const ways: readonly BringingId[] = ['stick', 'optical-disc', 'disk-partition', 'running-system'];
+const ways: readonly InstallerMediumId[] = ['stick', 'optical-disc', 'disk-partition', 'running-system'];
 
-function built(routeId: 'beside-same-disk' | 'clean-system-partition', bringing: BringingId): Runbook {
-  const outcome = buildRunbook(inputFor(routeId, 'saltbush-full', { bringing }));
+function built(
+  routeId: 'beside-same-disk' | 'clean-system-partition',
+  installerMedium: InstallerMediumId,
+): Runbook {
+  const outcome = buildRunbook(inputFor(routeId, 'saltbush-full', { installerMedium }));
   if (!outcome.ok) throw new Error(outcome.problems.map(({ sentence }) => sentence).join(' '));
   return outcome.value;
 }
@@ -54,14 +57,14 @@ describe('choosing how it comes', () => {
 
   it('is refused where the way does not lead there', () => {
     const move = { ...emptyMove, facts: laptop };
-    expect(codesOf(chooseRoute(move, { ...choice, bringing: 'disk-partition' }, technician))).toEqual([
+    expect(codesOf(chooseRoute(move, { ...choice, installerMedium: 'disk-partition' }, technician))).toEqual([
       'cannot-be-brought',
     ]);
-    expect(codesOf(chooseRoute(move, { ...choice, bringing: 'running-system' }, technician))).toEqual([
+    expect(codesOf(chooseRoute(move, { ...choice, installerMedium: 'running-system' }, technician))).toEqual([
       'cannot-be-brought',
     ]);
     expect(
-      done(chooseRoute(move, { ...choice, bringing: 'optical-disc' }, technician)).decision?.bringing,
+      done(chooseRoute(move, { ...choice, installerMedium: 'optical-disc' }, technician)).decision?.bringing,
     ).toBe('optical-disc');
   });
 });

@@ -1,6 +1,6 @@
 import { addMinutes, daysBetween, minutesBetween } from '../quantity/day';
 
-export type WaitingForHands = {
+export type WaitingMove = {
   readonly reference: string;
   readonly device: string;
   readonly site: string;
@@ -33,11 +33,7 @@ type NextHand = {
  * @param now ISO instant
  * @param today ISO date of the house
  */
-export function nextHands(
-  moves: readonly WaitingForHands[],
-  now: string,
-  today: string,
-): readonly NextHand[] {
+export function nextUp(moves: readonly WaitingMove[], now: string, today: string): readonly NextHand[] {
   return moves
     .map((move) => {
       const at = move.wait ? addMinutes(move.wait.startedAt, move.wait.minutes) : now;
@@ -64,7 +60,7 @@ export function nextHands(
     .map(({ hand }) => hand);
 }
 
-function rankOf(move: WaitingForHands, inMinutes: number): number {
+function rankOf(move: WaitingMove, inMinutes: number): number {
   if (move.wait) return inMinutes <= 0 ? 0 : 2;
   if (move.begun) return move.blockedBecause ? 3 : 1;
   return move.blockedBecause ? 5 : 4;

@@ -1,31 +1,31 @@
 import { fail } from '../../outcome/outcome';
 import { parseWith } from '../../outcome/parseWith';
-import { practiceLabel, practiceTexts } from '../../practice/explain';
-import { PracticeSchema, type Departure } from '../../practice/practice';
+import { houseRuleLabel, houseRuleTexts } from '../../rules/explain';
+import { HouseRulesSchema, type RuleException } from '../../rules/houseRules';
 import type { Move } from '../move';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
 /**
  * Lets a move depart from house rules in one setting, with a reason; the house’s own answer takes
- * the departure back.
+ * the exception back.
  */
 export function depart(
   move: Move,
-  { setting, value, reason }: Pick<Departure, 'setting' | 'value' | 'reason'>,
-  { practice, actor, now }: CommandContext,
+  { setting, value, reason }: Pick<RuleException, 'setting' | 'value' | 'reason'>,
+  { houseRules, actor, now }: CommandContext,
 ): CommandOutcome {
   const closed = refuseWhenDone(move);
   if (closed) return closed;
-  const fits = parseWith(PracticeSchema, { ...practice, [setting]: value });
+  const fits = parseWith(HouseRulesSchema, { ...houseRules, [setting]: value });
   if (!fits.ok)
     return fail(
       'no-such-answer',
       '/value',
-      `“${practiceTexts[setting].title}” has no answer “${value}”: it takes ${practiceTexts[setting].sides.map((side) => side.value).join(' or ')}.`,
+      `“${houseRuleTexts[setting].title}” has no answer “${value}”: it takes ${houseRuleTexts[setting].sides.map((side) => side.value).join(' or ')}.`,
     );
-  const rest = move.departures.filter((departure) => departure.setting !== setting);
-  const said = `${practiceTexts[setting].title}: ${practiceLabel(setting, value)}`;
-  if (practice[setting] === value)
+  const rest = move.departures.filter((exception) => exception.setting !== setting);
+  const said = `${houseRuleTexts[setting].title}: ${houseRuleLabel(setting, value)}`;
+  if (houseRules[setting] === value)
     return changed({ ...move, departures: rest }, 'practice-followed', `${said}, as the house does.`);
   if (reason.trim() === '')
     return fail('reason-needed', '/reason', 'Say why this move makes an exception from the house rules.');

@@ -2,7 +2,7 @@ import { fail, succeed, type Outcome } from '../../outcome/outcome';
 import { crc32 } from '../sectors/crc32';
 import { readPadded, type SectorSource } from '../sectors/sectorSource';
 import { applyWrites, inSectors, type SectorWrite } from '../sectors/sectorWrite';
-import { printGptHeader } from './gptHeader';
+import { encodeGptHeader } from './gptHeader';
 import { parseMbrSector, protectiveMbr } from './mbrSector';
 import type { PartitionTable } from './partitionTable';
 import { protectiveByte } from './partitionTypes';
@@ -10,7 +10,7 @@ import { readCopy, type GptCopy } from './readGpt';
 import { readPartitionTable } from './readPartitionTable';
 
 /** A copy of a GPT written anew from the other one. */
-export type MendPlan = {
+export type TableFix = {
   /** The copy that counts. */
   readonly from: GptCopy;
   readonly before: PartitionTable;
@@ -23,9 +23,9 @@ export type MendPlan = {
 /**
  * Writes the missing or damaged copy of a GPT anew, from the one that was chosen: the way on where both are whole
  * and say different things, too. A backup that stands elsewhere comes to the last sector.
- * @returns refused when the chosen copy is not whole, or nothing is to be mended
+ * @returns refused when the chosen copy is not whole, or nothing is to be fixed
  */
-export function planMend(source: SectorSource, from: GptCopy): Outcome<MendPlan> {
+export function planTableFix(source: SectorSource, from: GptCopy): Outcome<TableFix> {
   const before = readPartitionTable(source);
   if (!before.ok) return before;
   const last = source.sectorCount - 1;
@@ -42,7 +42,7 @@ export function planMend(source: SectorSource, from: GptCopy): Outcome<MendPlan>
   const entries = new Uint8Array(entrySectors * source.sectorSizeBytes);
   entries.set(entryBytes);
   const headerAt = (myLba: number, alternateLba: number, entriesLba: number) =>
-    printGptHeader(
+    encodeGptHeader(
       {
         myLba,
         alternateLba,
@@ -81,9 +81,9 @@ export function planMend(source: SectorSource, from: GptCopy): Outcome<MendPlan>
   );
   if (writes.length === 0)
     return fail(
-      'nothing-to-mend',
+      'nothing-to-fix',
       '',
-      'Both copies of the GPT are whole and say the same: nothing is to be mended.',
+      'Both copies of the GPT are whole and say the same: nothing is to be fixed.',
     );
   const hit = before.value.partitions.find((partition) =>
     writes.some(

@@ -2,7 +2,7 @@ import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 /** One change of house rules. The database itself refuses to change or delete it. */
 @Entity('practice_change')
-export class PracticeChangeEntity {
+export class HouseRulesChangeEntity {
   @PrimaryGeneratedColumn({ type: 'bigint' })
   id: string;
 
@@ -16,7 +16,7 @@ export class PracticeChangeEntity {
   @Column('jsonb')
   sentences: string[];
 
-  /** The whole practice from then on. */
-  @Column('jsonb')
-  practice: object;
+  /** All house rules from then on. */
+  @Column('jsonb', { name: 'practice' })
+  houseRules: object;
 }

@@ -40,8 +40,8 @@ async function readList(file: File, encoding?: string): Promise<Outcome<ListRead
   }
 }
 
-/** Takes in a list of devices: its columns are matched, it is checked without storing anything, then taken. */
-export function TakeInList({ onClose }: { readonly onClose: () => void }) {
+/** Imports a list of devices: its columns are matched, it is checked without storing anything, then taken. */
+export function ImportList({ onClose }: { readonly onClose: () => void }) {
   const { mutate } = useSWRConfig();
   const [file, setFile] = useState<ListFile>();
   const [unfit, setUnfit] = useState<string>();
@@ -49,7 +49,7 @@ export function TakeInList({ onClose }: { readonly onClose: () => void }) {
   const [mapping, setMapping] = useState<ListMapping>({});
   const { house } = useHouse();
   const marks = useMemo(
-    () => (file ? marksOfList(columnsOf(file), house?.practice.writtenNumbers ?? 'either') : {}),
+    () => (file ? marksOfList(columnsOf(file), house?.houseRules.writtenNumbers ?? 'either') : {}),
     [file, house],
   );
   const firstRows = useMemo(() => firstRowOfSerial(file?.rows ?? [], mapping), [file, mapping]);

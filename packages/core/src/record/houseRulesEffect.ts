@@ -1,11 +1,11 @@
 import { decide } from '../route/candidates';
 import { buildRunbook } from '../runbook/buildRunbook';
 import { planDifferences } from '../runbook/stale';
-import type { Practice } from '../practice/practice';
+import type { HouseRules } from '../rules/houseRules';
 import type { Move } from './move';
 import { decideInput, runbookInput, type House } from './reading';
 
-type PracticeEffect = {
+type HouseRulesEffect = {
   readonly advisedBefore: string;
   readonly advisedAfter: string;
   /** What would be different in the plan of this move, a sentence each. */
@@ -16,8 +16,13 @@ type PracticeEffect = {
  * What other house rules would do to one move: its advice, and its plan. Without a chosen route
  * the plan of the advised one is compared.
  */
-export function practiceEffect(move: Move, house: House, practice: Practice, today: string): PracticeEffect {
-  const after = { ...house, practice };
+export function houseRulesEffect(
+  move: Move,
+  house: House,
+  houseRules: HouseRules,
+  today: string,
+): HouseRulesEffect {
+  const after = { ...house, houseRules };
   const before = decide(decideInput(move, house, today)).advised;
   const next = decide(decideInput(move, after, today)).advised;
   const chosen = move.decision ?? {

@@ -1,18 +1,18 @@
-import { practiceSettings, type Practice, type PracticeSetting } from './practice';
+import { houseRuleKeys, type HouseRules, type HouseRuleKey } from './houseRules';
 import { termIds, termLabels } from './weights';
 
-type PracticeText = {
+type HouseRuleText = {
   readonly title: string;
   /** Why the shipped answer is what it is. */
   readonly defaultBecause: string;
-  /** What each school says for its answer, in fair words. */
+  /** What each profile says for its answer, in fair words. */
   readonly sides: readonly { readonly value: string; readonly label: string; readonly reason: string }[];
   /** What the setting does to a plan. */
   readonly effect: string;
 };
 
 /** Both sides' reasons for each setting, shown beside the choice. */
-export const practiceTexts: Record<PracticeSetting, PracticeText> = {
+export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
   manner: {
     title: 'Keep everything or start clean',
     defaultBecause: 'What is not moved cannot be lost on the way.',
@@ -150,14 +150,13 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
   },
   encryption: {
     title: 'Device encryption',
-    defaultBecause: 'A restore that goes wrong is easier to mend in clear.',
+    defaultBecause: 'A restore that goes wrong is easier to fix in clear.',
     sides: [
       { value: 'during-setup', label: 'during set-up', reason: 'No file ever lies on the disk in clear.' },
       {
         value: 'after',
         label: 'after the restore',
-        reason:
-          'The restore runs faster and trouble is easier to mend; the key is recorded when all is well.',
+        reason: 'The restore runs faster and trouble is easier to fix; the key is recorded when all is well.',
       },
       {
         value: 'off',
@@ -306,7 +305,7 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
     title: 'Optional driver updates and previews',
     defaultBecause: 'A device that works is left alone.',
     sides: [
-      { value: 'true', label: 'take them', reason: 'They often mend what the first start shows.' },
+      { value: 'true', label: 'take them', reason: 'They often fix what the first start shows.' },
       { value: 'false', label: 'leave them', reason: 'They are the updates that break a working device.' },
     ],
     effect: 'One more update step.',
@@ -358,20 +357,20 @@ export const practiceTexts: Record<PracticeSetting, PracticeText> = {
 };
 
 /** A setting's answer in words. @example labelOf('boot', 'menu-once') // 'boot menu, once' */
-export function practiceLabel(setting: PracticeSetting, value: string | number | boolean): string {
-  return practiceTexts[setting].sides.find((side) => side.value === String(value))?.label ?? String(value);
+export function houseRuleLabel(setting: HouseRuleKey, value: string | number | boolean): string {
+  return houseRuleTexts[setting].sides.find((side) => side.value === String(value))?.label ?? String(value);
 }
 
 /**
  * What differs between two practices, a sentence each; empty when they are the same.
- * @example practiceChanges(before, after) // ['Copies before the Line: two, now one.']
+ * @example houseRuleChanges(before, after) // ['Copies before the Line: two, now one.']
  */
-export function practiceChanges(before: Practice, after: Practice): string[] {
-  const settings = practiceSettings.flatMap((key) =>
+export function houseRuleChanges(before: HouseRules, after: HouseRules): string[] {
+  const settings = houseRuleKeys.flatMap((key) =>
     before[key] === after[key]
       ? []
       : [
-          `${practiceTexts[key].title}: ${practiceLabel(key, before[key])}, now ${practiceLabel(key, after[key])}.`,
+          `${houseRuleTexts[key].title}: ${houseRuleLabel(key, before[key])}, now ${houseRuleLabel(key, after[key])}.`,
         ],
   );
   const weights = termIds.flatMap((id) =>

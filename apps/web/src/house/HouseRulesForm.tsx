@@ -1,16 +1,16 @@
 import { api, type HouseView } from '@ulvane/contract';
 import { parseWith, type Outcome } from '@ulvane/core/outcome';
 import {
-  practiceLabel,
-  PracticeSchema,
-  practiceSettings,
-  practiceTexts,
+  houseRuleLabel,
+  HouseRulesSchema,
+  houseRuleKeys,
+  houseRuleTexts,
   termIds,
   termLabels,
-  defaultPractice,
-  type Practice,
-  type PracticeSetting,
-} from '@ulvane/core/practice';
+  defaultHouseRules,
+  type HouseRules,
+  type HouseRuleKey,
+} from '@ulvane/core/rules';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -24,9 +24,9 @@ import { EffectOnSample } from './EffectOnSample';
 
 type Written = { readonly settings: Record<string, string>; readonly weights: Record<string, string> };
 
-/** The written form as a practice, or what does not fit. */
-function readPractice({ settings, weights }: Written): Outcome<Practice> {
-  return parseWith(PracticeSchema, {
+/** The form as house rules, or what does not fit. */
+function readHouseRules({ settings, weights }: Written): Outcome<HouseRules> {
+  return parseWith(HouseRulesSchema, {
     ...Object.fromEntries(Object.entries(settings).map(([key, text]) => [key, answerOf(text)])),
     weights: Object.fromEntries(
       Object.entries(weights).map(([id, text]) => [id, Number(text.replace(',', '.'))]),
@@ -35,30 +35,36 @@ function readPractice({ settings, weights }: Written): Outcome<Practice> {
 }
 
 /** Both sides of each question, the house's answer, and the weights of the advice. */
-export function PracticeForm({ house, editable }: { readonly house: HouseView; readonly editable: boolean }) {
+export function HouseRulesForm({
+  house,
+  editable,
+}: {
+  readonly house: HouseView;
+  readonly editable: boolean;
+}) {
   const { mutate } = useSWRConfig();
   const [error, setError] = useState<unknown>();
-  const { practice, practiceVersion } = house;
+  const { houseRules, houseRulesVersion } = house;
   const { register, handleSubmit, formState, watch, reset } = useForm<Written>({
     defaultValues: {
       settings: {
-        ...Object.fromEntries(practiceSettings.map((key) => [key, String(practice[key])])),
-        timeZone: practice.timeZone,
+        ...Object.fromEntries(houseRuleKeys.map((key) => [key, String(houseRules[key])])),
+        timeZone: houseRules.timeZone,
       },
-      weights: Object.fromEntries(termIds.map((id) => [id, String(practice.weights[id])])),
+      weights: Object.fromEntries(termIds.map((id) => [id, String(houseRules.weights[id])])),
     },
   });
-  const next = readPractice(watch());
+  const next = readHouseRules(watch());
   const keep = handleSubmit(async () => {
     if (!next.ok) return;
     setError(undefined);
     try {
       await mutate(
         keys.house,
-        await call(api.setPractice, { body: { version: practiceVersion, practice: next.value } }),
+        await call(api.setHouseRules, { body: { version: houseRulesVersion, houseRules: next.value } }),
         { revalidate: false },
       );
-      await mutate(keys.practiceHistory);
+      await mutate(keys.houseRulesHistory);
     } catch (problem) {
       setError(problem);
     }
@@ -68,7 +74,7 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
       <section className="sheet">
         <h2>House rules</h2>
         <ul className="check-rows">
-          {practiceSettings.map((key) => (
+          {houseRuleKeys.map((key) => (
             <SettingRow key={key} setting={key} editable={editable} register={register} />
           ))}
         </ul>
@@ -80,7 +86,7 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
             Times on screen, on paper and in messages
           </label>
           <Form.Select id="time-zone" {...register('settings.timeZone')} style={{ maxWidth: '22rem' }}>
-            {[...new Set(['UTC', practice.timeZone, ...Intl.supportedValuesOf('timeZone')])].map((zone) => (
+            {[...new Set(['UTC', houseRules.timeZone, ...Intl.supportedValuesOf('timeZone')])].map((zone) => (
               <option key={zone}>{zone}</option>
             ))}
           </Form.Select>
@@ -114,7 +120,7 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
           <h2 id="effect">Before saving</h2>
           <Problem error={error} />
           {next.ok ? (
-            <EffectOnSample house={house} practice={next.value} />
+            <EffectOnSample house={house} houseRules={next.value} />
           ) : (
             <p className="notice" role="alert">
               {next.problems.map(({ sentence }) => sentence).join(' ')}
@@ -135,13 +141,13 @@ export function PracticeForm({ house, editable }: { readonly house: HouseView; r
 }
 
 type SettingRowProps = {
-  readonly setting: PracticeSetting;
+  readonly setting: HouseRuleKey;
   readonly editable: boolean;
   readonly register: UseFormRegister<Written>;
 };
 
 function SettingRow({ setting, editable, register }: SettingRowProps) {
-  const { title, sides, effect, defaultBecause } = practiceTexts[setting];
+  const { title, sides, effect, defaultBecause } = houseRuleTexts[setting];
   return (
     <li>
       <fieldset disabled={!editable}>
@@ -179,7 +185,8 @@ function SettingRow({ setting, editable, register }: SettingRowProps) {
           ))
         )}
         <span className="small-print d-block">
-          Effect: {effect} Shipped as “{practiceLabel(setting, defaultPractice[setting])}”: {defaultBecause}
+          Effect: {effect} Shipped as “{houseRuleLabel(setting, defaultHouseRules[setting])}”:{' '}
+          {defaultBecause}
         </span>
       </fieldset>
     </li>

@@ -1,0 +1,13 @@
+/** House rules, with both sides of each, and how long steps take. */
+export { houseRuleChanges, houseRuleLabel, houseRuleTexts } from './explain';
+export {
+  RuleExceptionSchema,
+  type HouseRules,
+  HouseRulesSchema,
+  type HouseRuleKey,
+  defaultHouseRules,
+  houseRulesOfMove,
+  houseRuleKeys,
+} from './houseRules';
+export { stepKinds } from './stepTimes';
+export { termIds, termLabels } from './weights';
