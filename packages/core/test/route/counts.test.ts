@@ -1,0 +1,188 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { beats, contextFor, decide, routes, smallestChange, unbeaten, type Candidate } from '../../src/route';
+import { byAdvice } from '../../src/route/candidates';
+import { estimateRoute } from '../../src/route/estimate';
+import { dataApart } from '../../src/route/rules/disks';
+import { termIds } from '../../src/rules';
+import { anyDevice, inputOf } from '../fixtures/devices';
+import { laptop, laptopSurvey, laptopWith, splitDisk } from '../fixtures/shop';
+
+type Values = Parameters<typeof beats>[0];
+const values = (given: Partial<Record<(typeof termIds)[number], number>> = {}): Values => {
+  const [first] = decide(inputOf(laptop)).candidates;
+  if (!first) throw new Error('no candidate');
+  return { ...first.values, ...Object.fromEntries(termIds.map((id) => [id, given[id] ?? 0.5])) };
+};
+
+describe('one candidate beats another', () => {
+  it('when it is as good on every count and better on one, whatever the house likes', () => {
+    expect(beats(values({ money: 0.6 }), values())).toBe(true);
+    expect(beats(values(), values())).toBe(false);
+    expect(beats(values({ money: 0.6, support: 0.4 }), values())).toBe(false);
+    expect(beats(values({ money: 0.4 }), values())).toBe(false);
+    expect(beats(values({ house: 1 }), values({ house: 0 }))).toBe(false);
+    expect(beats(values({ money: 0.6, house: 0 }), values({ house: 1 }))).toBe(true);
+  });
+
+  it('and is beaten by none that is left: asymmetric, and no cycle of them', () => {
+    let beaten = 0;
+    let left = 0;
+    fc.assert(
+      fc.property(anyDevice, (facts) => {
+        const allowed = decide(inputOf(facts)).candidates.filter(({ status }) => status === 'allowed');
+        const kept = unbeaten(allowed);
+        left += kept.length;
+        for (const one of allowed)
+          for (const other of allowed)
+            if (beats(one.values, other.values)) {
+              beaten += 1;
+              expect(beats(other.values, one.values)).toBe(false);
+              expect(kept).not.toContain(other);
+            }
+        // What is left out is beaten by something that is left.
+        for (const one of allowed)
+          if (!kept.includes(one)) expect(kept.some((other) => beats(other.values, one.values))).toBe(true);
+      }),
+      { numRuns: 40, seed: 5 },
+    );
+    expect(beaten).toBeGreaterThan(100);
+    expect(left).toBeGreaterThan(40);
+  });
+});
+
+describe('the order of advice', () => {
+  const of = (given: Partial<Candidate>) =>
+    ({ status: 'allowed', routeId: 'clean-whole-disk', points: 50, title: 'B', ...given }) as const;
+  const sign = (a: Partial<Candidate>, b: Partial<Candidate>) => [
+    Math.sign(byAdvice(of(a), of(b))),
+    Math.sign(byAdvice(of(b), of(a))),
+  ];
+
+  it('is what is allowed, then what does not stand apart, then points, then title', () => {
+    expect(sign({ points: 1 }, { status: 'undecided', points: 99 })).toEqual([-1, 1]);
+    expect(sign({ status: 'undecided', points: 1 }, { status: 'excluded', points: 99 })).toEqual([-1, 1]);
+    expect(sign({ points: 1 }, { routeId: 'hold', points: 99 })).toEqual([-1, 1]);
+    expect(sign({ points: 51, title: 'Z' }, { points: 50, title: 'A' })).toEqual([-1, 1]);
+    expect(sign({ title: 'A' }, { title: 'B' })).toEqual([-1, 1]);
+    expect(Math.abs(byAdvice(of({}), of({})))).toBe(0);
+  });
+});
+
+describe('the estimate of a route before anything is listed', () => {
+  it('copies what the route puts at risk: in steps of 25 GB, by 6 GB a minute', () => {
+    const disk = (usedGb: readonly (number | undefined)[]) =>
+      laptopWith({
+        disks: [
+          {
+            ...splitDisk,
+            partitions: splitDisk.partitions
+              .filter(({ role }) => role === 'system' || role === 'data')
+              .map(({ usedBytes: _measured, ...partition }, index) => {
+                const used = usedGb[index];
+                return used === undefined ? partition : { ...partition, usedBytes: used * 1e9 };
+              }),
+          },
+        ],
+      });
+    const whole = routes['clean-whole-disk'];
+    const apart = routes['clean-system-partition'];
+    const copying = whole.steps.filter((kind) => ['copy', 'verify', 'restore'].includes(kind)).length;
+    expect(copying).toBe(3);
+    const waits = (route: typeof whole, used: readonly (number | undefined)[]) =>
+      estimateRoute(route, disk(used)).waitingMinutes;
+    // 40 and 60 GB: the whole disk holds 100 GB, four steps; the system's part 40 GB, two steps.
+    expect(waits(whole, [40, 60]) - waits(whole, [20, 0])).toBeCloseTo((copying * 75) / 6, 6);
+    expect(waits(apart, [40, 60]) - waits(apart, [20, 60])).toBeCloseTo(
+      (apart.steps.filter((kind) => ['copy', 'verify', 'restore'].includes(kind)).length * 25) / 6,
+      6,
+    );
+    // Nothing measured: 80 GB are taken, whatever lies apart; one part measured is what is known.
+    expect(waits(whole, [undefined, undefined]) - waits(whole, [20, 0])).toBeCloseTo((copying * 55) / 6, 6);
+    expect(waits(whole, [undefined, 60])).toBeCloseTo(waits(whole, [0, 60]), 6);
+    expect(estimateRoute(whole, {}).waitingMinutes).toBeCloseTo(waits(whole, [undefined, undefined]), 6);
+  });
+
+  it('adds the likely minutes of every step of the route, and nothing else, hands-on', () => {
+    for (const route of Object.values(routes)) {
+      const more = estimateRoute({ ...route, steps: [...route.steps, 'sign-off'] }, laptop);
+      const one = estimateRoute({ ...route, steps: ['sign-off'] }, laptop);
+      const own = estimateRoute(route, laptop);
+      expect(more.handsOnMinutes).toBeCloseTo(own.handsOnMinutes + one.handsOnMinutes, 6);
+      expect(one.handsOnMinutes).toBeGreaterThan(0);
+      expect(one.waitingMinutes).toBe(0);
+    }
+  });
+});
+
+describe('the smallest change', () => {
+  it('costs and takes what its parts do, and names them in one sentence', () => {
+    const parts = new Map<number, number>();
+    fc.assert(
+      fc.property(anyDevice, (facts) => {
+        const input = inputOf(facts);
+        for (const candidate of decide(input)
+          .candidates.filter(({ status }) => status === 'excluded')
+          .slice(0, 60)) {
+          const change = smallestChange(input, candidate);
+          if (!change || change.remedies.length === 0) continue;
+          const { remedies } = change;
+          parts.set(remedies.length, (parts.get(remedies.length) ?? 0) + 1);
+          let minutes = 0;
+          let cost = 0;
+          for (const remedy of remedies) {
+            minutes += remedy.handsOnMinutes;
+            cost += remedy.cost;
+          }
+          expect([change.handsOnMinutes, change.cost]).toEqual([minutes, cost]);
+          const [first = '', ...others] = remedies.map(({ action }) => action);
+          const lower = others.map((action) => action.slice(0, 1).toLowerCase() + action.slice(1));
+          const said =
+            lower.length === 0
+              ? `${first}.`
+              : lower.length === 1
+                ? `${first} and ${lower[0] ?? ''}.`
+                : `${[first, ...lower.slice(0, -1)].join(', ')} and ${lower.at(-1) ?? ''}.`;
+          expect(change.sentence).toBe(said);
+        }
+      }),
+      {
+        numRuns: 30,
+        seed: 3,
+        // A full disk, a chip that is off and no licence: three things at once.
+        examples: [
+          [
+            laptopWith({
+              firmware: { mode: 'uefi', secureBoot: 'on', tpm: 'present-off' },
+              system: { ...laptopSurvey.system, activation: 'none' },
+            }),
+          ],
+        ],
+      },
+    );
+    expect(parts.get(1) ?? 0).toBeGreaterThan(10);
+    expect(parts.get(2) ?? 0).toBeGreaterThan(10);
+    expect(parts.get(3) ?? 0).toBeGreaterThan(0);
+  });
+});
+
+describe('a data partition apart from the system', () => {
+  it('is named by its number; without a role nobody knows, without one it is excluded', () => {
+    const judged = (partitions: typeof splitDisk.partitions) => {
+      const context = contextFor(inputOf(laptopWith({ disks: [{ ...splitDisk, partitions }] })), {
+        routeId: 'clean-system-partition',
+        releaseId: 'corvel-10-business',
+      });
+      if (!context) throw new Error('no context');
+      return dataApart.judge(context);
+    };
+    expect(judged(splitDisk.partitions)).toMatchObject({
+      finding: 'allows',
+      sentence: 'Partition 4 holds data and stays.',
+    });
+    const none = splitDisk.partitions.filter(({ role }) => role !== 'data');
+    expect(judged(none).finding).toBe('excludes');
+    expect(judged(none.map(({ role: _role, ...one }) => one)).finding).toBe('unknown');
+    expect(judged([]).finding).toBe('unknown');
+  });
+});
