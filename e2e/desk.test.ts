@@ -98,6 +98,13 @@ describe('Save', () => {
     expect(await textOf(page, 'main')).toMatch(/\d+\.\d GB \(\d+\.\d GiB\) too much/);
   });
 
+  it('says what failed where nobody waited for it', async () => {
+    await page.evaluate(() => void Promise.reject(new Error('a fault of the page')));
+    await sees(page, 'This page has a fault and could not do that.');
+    await click(page, 'Close');
+    await page.waitForFunction(() => !document.body.innerText.includes('This page has a fault'));
+  });
+
   it('states a copy by hand with who and when, and asks before a destination with copies goes', async () => {
     await page.$eval('input[id^="stated-b-01-"]', (box) => (box as HTMLElement).click());
     await sees(page, 'lead, 2 Mar 2026, 10:00 UTC');

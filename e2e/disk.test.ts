@@ -339,7 +339,7 @@ describe('the layout of a move’s disk', () => {
     await sees(page, 'do not touch');
     await click(page, 'Layout', 'radio');
     await fill(page, 'Room wanted, GiB', '1');
-    await sees(page, 'Read serial and size off the disk’s label, and type both on Prepare.');
+    await sees(page, 'Read the serial number and the size from the disk’s label, and enter both on Prepare.');
   });
 });
 

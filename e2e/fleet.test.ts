@@ -111,7 +111,7 @@ describe('a list that does not say how it is written', () => {
     await click(page, 'Check 3 rows');
     await finished('1 refused');
     expect(await dialogText()).toContain('2 would be new');
-    expect(await dialogText()).toContain('Serial OLD-1 stands in row 2 already');
+    expect(await dialogText()).toContain('Serial OLD-1 is in row 2 already');
     await click(page, 'Cancel');
     await dialogGone(page);
   });

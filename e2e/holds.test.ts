@@ -49,7 +49,7 @@ describe('a hold', () => {
   it('is isolated line by line, has a last day, is signed by the lead, and is on Today', async () => {
     await open('/moves/MV-0010/decide');
     await chooseCandidate(page, 'Hold');
-    await fill(page, 'Why, against the advice?', 'No hands before the season ends.');
+    await fill(page, 'Why, against the advice?', 'Nobody has time before the season ends.');
     await click(page, 'Choose');
     await dialogGone(page);
     await open('/moves/MV-0010/prepare');
@@ -87,7 +87,7 @@ describe('a hold', () => {
 describe('a replacement', () => {
   it('is stopped at the wipe until the new device is named and the data is on it', async () => {
     await open('/moves/MV-0051/cross');
-    await sees(page, 'the data is on the new device');
+    await sees(page, 'The data is on the new device');
     expect(await textOf(page, '.gate-reasons')).toContain('Nobody has stated yet');
     await open('/moves/MV-0051/prepare');
     await note({ 'How it was compared': 'All checksums are the same.' });

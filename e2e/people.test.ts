@@ -90,11 +90,11 @@ describe('roles', () => {
     const technician = await somebody('technician');
     const reference = await plannedMove(technician);
     await open(technician, `/moves/${reference}/cross`);
-    await sees(technician, 'steps above are signed:');
-    expect(await technician.$$('aria/Overrule: steps above are signed')).toHaveLength(0);
+    await sees(technician, 'Steps above are signed:');
+    expect(await technician.$$('aria/Overrule: Steps above are signed')).toHaveLength(0);
     const lead = await somebody('lead');
     await open(lead, `/moves/${reference}/cross`);
-    await click(lead, 'Overrule: steps above are signed');
+    await click(lead, 'Overrule: Steps above are signed');
     await fill(lead, 'Reason, in a sentence', 'short');
     await click(lead, 'Overrule the gate');
     await sees(lead, 'Write the reason in a sentence');

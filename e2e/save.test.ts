@@ -156,7 +156,9 @@ describe('a data set', () => {
     await explain('changed', 'the top folder', 'Edited by the owner today');
     await explain('renamed', deep, 'Renamed by the owner');
     await sees(page, `${dataSet}: 1 file differs and nobody has said why`);
-    await explain('added', 'the top folder', 'Written today');
+    // The usual reason by its key, from the row in focus.
+    await page.focus('.difference-row[data-open="true"] .usual-reasons button');
+    await page.keyboard.press('1');
     await sees(page, 'every difference explained');
     expect(await textOf(page, 'body')).not.toContain(`${dataSet}: 1 file differs`);
     const csv = await page.evaluate(
@@ -207,7 +209,7 @@ describe('a list that was made elsewhere', () => {
     await sees(page, 'bag-info.txt is not as tagmanifest-sha256.txt says');
     await sees(page, 'bag-info.txt says 9 files, the manifest has 1');
     await input.uploadFile(good);
-    await sees(page, 'Every absolute path lies below /srv/a');
+    await sees(page, 'Every absolute path is below /srv/a');
     await click(page, 'Read it as relative to /srv/a');
     await sees(page, 'is a checksum list: 2 files, without sizes');
     await sees(page, '2 lines end in CR LF');

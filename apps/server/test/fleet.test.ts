@@ -56,7 +56,7 @@ describe('a list', () => {
     ]);
     expect(outcomes[1]?.problems.map(({ path }) => path)).toEqual(['Year', 'OS', 'Due']);
     expect(outcomes[2]?.problems[0]?.sentence).toContain('serial is missing');
-    expect(outcomes[3]?.problems[0]?.sentence).toContain('stands in row 2 already');
+    expect(outcomes[3]?.problems[0]?.sentence).toContain('is in row 2 already');
     expect(await total()).toBe(before);
     expect((await technician.call(api.listMapping)).mapping).toEqual({});
   });
@@ -92,7 +92,7 @@ describe('a list', () => {
     ]);
     expect(outcomes.map(({ outcome }) => outcome)).toEqual(['refused', 'new', 'refused']);
     expect(outcomes[0]?.problems.map(({ path, code }) => [path, code])).toEqual([['Model', 'too-long']]);
-    expect(outcomes[2]?.problems[0]?.sentence).toContain('stands in row 17 already');
+    expect(outcomes[2]?.problems[0]?.sentence).toContain('is in row 17 already');
   });
 
   it('is safe to take twice: the same serial is updated and not doubled', async () => {

@@ -4,6 +4,7 @@ import { useSession } from './api/useSession';
 import { SignIn } from './signIn/SignIn';
 import { Header } from './shell/Header';
 import { KeyHelp } from './shell/KeyHelp';
+import { UnseenFault } from './shell/UnseenFault';
 import { Loading } from './shell/Loading';
 
 /** The frame of every view; without a signed-in account it shows the sign-in instead. */
@@ -32,6 +33,7 @@ export function Shell() {
       )}
       <Header session={session} />
       <main className="page" id="content" tabIndex={-1}>
+        <UnseenFault />
         <Outlet />
       </main>
       <KeyHelp />

@@ -399,7 +399,8 @@ function tellHold(recorder: Recorder, technician: string, input: StoryInput): vo
     houseRules: house.houseRules,
     today: recorder.now.slice(0, 10),
   });
-  const reason = advised.routeId === 'hold' ? null : 'No hands before the season ends; isolated until then.';
+  const reason =
+    advised.routeId === 'hold' ? null : 'Nobody has time before the season ends; isolated until then.';
   recorder.wait(5);
   recorder.play(technician, (move, context) =>
     chooseRoute(move, { routeId: 'hold', releaseId: null, reason }, context),

@@ -158,7 +158,7 @@ export class DifferencesService {
     { kind, folder, ordinals, reason }: Explanation,
   ): Promise<MoveView> {
     const said = reason?.trim() ?? null;
-    if (said === '') throw refuse('no-reason', 'Say why: the reason stands in the sheet.', '/reason');
+    if (said === '') throw refuse('no-reason', 'Say why: the reason is printed on the sheet.', '/reason');
     await this.known(reference, id);
     return this.writer.changeWith(reference, async (change, manager) => {
       const touched: unknown[] = await manager.query(

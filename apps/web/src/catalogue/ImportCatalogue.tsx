@@ -10,6 +10,7 @@ import { call } from '../api/call';
 import { keys, manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 import { ChangedFields } from './EntryHistory';
+import { textOfFile } from '../shell/textOfFile';
 
 type Document = { readonly format: string; readonly [key: string]: unknown };
 type Preview = { readonly document: Document; readonly changes: readonly EntryChange[] };
@@ -35,7 +36,7 @@ export function ImportCatalogue({
     setUnfit(undefined);
     setPreview(undefined);
     if (file.size > catalogueLimitBytes) return setUnfit(`${file.name} is larger than a catalogue (8 MiB).`);
-    const text = readJson(await file.text());
+    const text = readJson(await textOfFile(file));
     if (!text.ok) return setUnfit(brokenSentence(file.name, text.broken));
     const json = text.value;
     if (!isDocument(json)) return setUnfit(`${file.name} is JSON, but not a catalogue: it has no “format”.`);

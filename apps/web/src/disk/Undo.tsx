@@ -6,6 +6,7 @@ import { diskWorker } from './diskWorker';
 import { DownloadLink } from './DownloadLink';
 import { ProblemList } from './ProblemList';
 import { TableRead } from './TableRead';
+import { textOfFile } from '../shell/textOfFile';
 
 type UndoProps = {
   readonly name: string;
@@ -29,7 +30,7 @@ export function Undo({ name, kept }: UndoProps) {
     setUndone(outcome.ok ? outcome.value : undefined);
   };
   const take = async (file: File) => {
-    const text = readJson(await file.text());
+    const text = readJson(await textOfFile(file));
     if (text.ok) await undo(text.value);
     else setProblems([{ code: 'not-json', path: '', sentence: brokenSentence(file.name, text.broken) }]);
   };

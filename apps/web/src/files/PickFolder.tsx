@@ -1,5 +1,7 @@
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { UnfitFile } from '../api/call';
+import { Problem } from '../shell/Problem';
 import type { FoundFile } from './hashRun';
 import { droppedFiles, pickedFiles } from './walk';
 
@@ -14,6 +16,21 @@ export function PickFolder({ label, onFound }: PickFolderProps) {
   const [over, setOver] = useState(false);
   const [walking, setWalking] = useState<number>();
   const [empty, setEmpty] = useState(false);
+  const [fault, setFault] = useState<unknown>();
+  const walk = (found: Promise<readonly FoundFile[]>) => {
+    setFault(undefined);
+    setWalking(0);
+    found.then(take, (problem: unknown) => {
+      setWalking(undefined);
+      setFault(
+        problem instanceof DOMException
+          ? new UnfitFile(
+              'A folder cannot be read: its drive was unplugged, or the browser may not. Pick it again.',
+            )
+          : problem,
+      );
+    });
+  };
   const take = (files: readonly FoundFile[]) => {
     setWalking(undefined);
     setEmpty(files.length === 0);
@@ -34,8 +51,7 @@ export function PickFolder({ label, onFound }: PickFolderProps) {
           const entries = Array.from(event.dataTransfer.items, (item) => item.webkitGetAsEntry()).filter(
             (entry) => entry !== null,
           );
-          setWalking(0);
-          void droppedFiles(entries, setWalking).then(take);
+          walk(droppedFiles(entries, setWalking));
         }}
       >
         <input
@@ -48,8 +64,7 @@ export function PickFolder({ label, onFound }: PickFolderProps) {
           {...{ webkitdirectory: '' }}
           onChange={({ target }) => {
             if (!target.files) return;
-            setWalking(0);
-            void pickedFiles(target.files, setWalking).then(take);
+            walk(pickedFiles(target.files, setWalking));
           }}
         />
         <strong>Drop the folder here</strong>{' '}
@@ -66,6 +81,7 @@ export function PickFolder({ label, onFound }: PickFolderProps) {
         </p>
       </div>
       {walking !== undefined && <p role="status">Looking through the folders: {walking} files so far …</p>}
+      <Problem error={fault} />
       {empty && (
         <p className="notice mt-2" role="alert">
           There is no file in that folder: nothing was recorded. Is it the right one?

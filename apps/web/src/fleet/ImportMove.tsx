@@ -9,6 +9,7 @@ import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { Problem } from '../shell/Problem';
+import { textOfFile } from '../shell/textOfFile';
 
 /** Imports a move that another Ulvane exported. */
 export function ImportMove({ onClose }: { readonly onClose: () => void }) {
@@ -23,7 +24,7 @@ export function ImportMove({ onClose }: { readonly onClose: () => void }) {
       return setUnfit([
         `${file.name} is larger than an exported move (${printBytes(moveLimitBytes, 'binary')}).`,
       ]);
-    const text = readJson(await file.text());
+    const text = readJson(await textOfFile(file));
     if (!text.ok) return setUnfit([brokenSentence(file.name, text.broken)]);
     const json = text.value;
     const document = importMove(json);

@@ -10,6 +10,7 @@ import { manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 import { BatchProgress } from './BatchProgress';
 import { useBatchRun } from './useBatchRun';
+import { textOfFile } from '../shell/textOfFile';
 
 /** Imports many survey files: what each would do is shown first. */
 export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
@@ -17,7 +18,9 @@ export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
   const [files, setFiles] = useState<readonly File[]>([]);
   const [tooLarge, setTooLarge] = useState<readonly string[]>([]);
   const send = useCallback(async (batch: readonly File[], dryRun: boolean) => {
-    const read = await Promise.all(batch.map(async (file) => ({ name: file.name, text: await file.text() })));
+    const read = await Promise.all(
+      batch.map(async (file) => ({ name: file.name, text: await textOfFile(file) })),
+    );
     return (await call(api.takeSurveys, { body: { dryRun, files: read } })).outcomes;
   }, []);
   const { run, error, start, stop } = useBatchRun<File, FileOutcome>(surveysAtOnce, send);

@@ -7,6 +7,7 @@ import { addressOf, call } from '../api/call';
 import { keys } from '../api/keys';
 import { Instant } from '../shell/Instant';
 import { Problem } from '../shell/Problem';
+import { textOfFile } from '../shell/textOfFile';
 
 const RecordSchema = z.looseObject({});
 
@@ -28,7 +29,7 @@ export function UnreadableRecords() {
   };
   const repair = async (reference: string, file: File | undefined) => {
     if (!file) return;
-    const text = readJson(await file.text());
+    const text = readJson(await textOfFile(file));
     if (!text.ok) return setWrongFile(brokenSentence(file.name, text.broken));
     const read = RecordSchema.safeParse(text.value);
     if (!read.success)

@@ -8,6 +8,7 @@ import { addressOf, call } from '../api/call';
 import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
 import { PreviewDialog } from './PreviewDialog';
+import { textOfFile } from '../shell/textOfFile';
 
 type Intake = { readonly text: string; readonly preview: SurveyPreview };
 
@@ -47,7 +48,7 @@ export function SurveyIntake({ reference, onTake }: SurveyIntakeProps) {
         setTooLarge(
           `${file.name} has ${(file.size / 1024 ** 2).toFixed(1)} MiB; a survey has at most 1 MiB. Is it the right file?`,
         );
-      else void file.text().then(read);
+      else void textOfFile(file).then(read, setError);
     },
   });
 

@@ -40,8 +40,8 @@ export function whyAnotherDisk(
  */
 export function whyNotTold(disk: Disk, marks: DiskMarks | null): string | undefined {
   if (disk.serial === undefined)
-    return `The serial of disk ${disk.name} is unknown: read it off its label and type it among the disks on Survey.`;
-  if (!marks) return 'Read serial and size off the disk’s label, and type both on Prepare.';
+    return `The serial of disk ${disk.name} is unknown: read it from its label, and enter it among the disks on Survey.`;
+  if (!marks) return 'Read the serial number and the size from the disk’s label, and enter both on Prepare.';
   if (!disk.serial.toLowerCase().endsWith(marks.serialEnd.toLowerCase()))
     return `The serial typed ends in ${marks.serialEnd}; the survey says ${diskMark(disk)}. Is it the right disk?`;
   const size = diskBytes(disk) / gigabyteBytes;

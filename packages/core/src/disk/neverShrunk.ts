@@ -33,7 +33,7 @@ const keepsItsLength: Readonly<Partial<Record<PartitionPurpose, string>>> = {
   pool: 'members of pools keep their own labels at their start and end',
   dynamic: 'dynamic volumes keep their own table at the end of the disk',
   extended: 'it is as long as what is in it',
-  protective: 'it only stands for the other table',
+  protective: 'it only represents the other table',
 };
 
 /**

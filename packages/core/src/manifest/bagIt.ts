@@ -51,7 +51,7 @@ export function bagItReader(options: ListOptions = {}): ListReader {
       collector.findings.refuse(
         'not-below-data',
         line,
-        `Line ${line}: in a bag’s payload manifest every path lies below data/ (RFC 8493).`,
+        `Line ${line}: in a bag’s payload manifest every path is below data/ (RFC 8493).`,
       );
       return;
     }

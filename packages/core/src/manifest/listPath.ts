@@ -49,7 +49,7 @@ export const pathRefusals: Readonly<
   'invalid-utf8': (line) =>
     `Line ${line}: the name is not valid UTF-8. Make the list with a UTF-8 locale, or rename the file first.`,
   'absolute-path': (line) =>
-    `Line ${line}: the path is absolute. Take the list as relative to the folder that all of it lies below.`,
+    `Line ${line}: the path is absolute. Take the list as relative to the folder that all of it is in.`,
   'climbing-path': (line) =>
     `Line ${line}: the path climbs out of its folder with “..”. Make the list from inside the folder.`,
   'no-path': (line) => `Line ${line}: there is no file name after the checksum.`,

@@ -121,7 +121,7 @@ export class ListCollector {
                 {
                   code: 'common-folder',
                   path: this.root,
-                  sentence: `Every absolute path lies below ${this.root}: the list can be taken as relative to it.`,
+                  sentence: `Every absolute path is below ${this.root}: the list can be taken as relative to it.`,
                 },
               ]
             : problems,

@@ -19,12 +19,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'keep',
-        label: 'keep everything',
+        label: 'Keep everything',
         reason: 'Files, settings and applications stay where the owner knows them; less is left to forget.',
       },
       {
         value: 'start-clean',
-        label: 'start clean',
+        label: 'Start clean',
         reason: 'Years of leftovers and unwanted software go at once, and the result is known.',
       },
     ],
@@ -36,13 +36,13 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'whole-disk',
-        label: 'every partition on the disk',
+        label: 'Every partition on the disk',
         reason: 'One known layout; nothing old is left to trip over.',
       },
       {
         value: 'system-partition',
-        label: 'only the system partition',
-        reason: 'Data that already lies apart need not travel at all.',
+        label: 'Only the system partition',
+        reason: 'Data that is already apart does not have to be copied at all.',
       },
     ],
     effect: 'Which clean install the advice prefers.',
@@ -50,12 +50,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
   otherDisks: {
     title: 'Other disks during the install',
     defaultBecause:
-      'Serial number and size can be checked from the chair; cases are opened by qualified hands.',
+      'Serial number and size can be checked from the chair; cases are opened by qualified people.',
     sides: [
-      { value: 'unplug', label: 'unplug', reason: 'A disk that is not there cannot be erased.' },
+      { value: 'unplug', label: 'Unplug', reason: 'A disk that is not there cannot be erased.' },
       {
         value: 'tell-apart',
-        label: 'tell apart by size and serial',
+        label: 'Tell apart by size and serial',
         reason: 'Opening the case costs time and risks the connectors.',
       },
     ],
@@ -65,11 +65,11 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     title: 'What a backup holds',
     defaultBecause: 'Every file can be compared by itself; the list of forgotten things does the rest.',
     sides: [
-      { value: 'data', label: 'user data only', reason: 'Small, quick, and readable on any system.' },
-      { value: 'image', label: 'a full image of the disk', reason: 'Whatever nobody thought of is in it.' },
+      { value: 'data', label: 'User data only', reason: 'Small, quick, and readable on any system.' },
+      { value: 'image', label: 'A full image of the disk', reason: 'Whatever nobody thought of is in it.' },
       {
         value: 'both',
-        label: 'both',
+        label: 'Both',
         reason: 'The image for what was forgotten, the files for what is needed tomorrow.',
       },
     ],
@@ -81,12 +81,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: '1',
-        label: 'one',
+        label: 'One',
         reason: 'Half the copying time; one verified copy on a good drive has served most desks well.',
       },
       {
         value: '2',
-        label: 'two',
+        label: 'Two',
         reason: 'A backup drive fails on the day it is needed; two devices do not fail together.',
       },
     ],
@@ -98,17 +98,17 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'compared',
-        label: 'one copy compared in full, the others at least sampled',
+        label: 'One copy compared in full, the others at least sampled',
         reason: 'Every file is known to be on one device; a bad cable or a bad sector shows before the Line.',
       },
       {
         value: 'sampled',
-        label: 'a random sample is enough',
+        label: 'A random sample is enough',
         reason: 'A sample finds what damages many files, in minutes where a comparison takes hours.',
       },
       {
         value: 'stated',
-        label: 'a statement by hand is enough',
+        label: 'A statement by hand is enough',
         reason: 'Where the copying program compares by itself, its word need not be proved twice.',
       },
     ],
@@ -120,12 +120,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'true',
-        label: 'counts',
+        label: 'Counts',
         reason: 'It is away from the bench and is kept by people whose job it is.',
       },
       {
         value: 'false',
-        label: 'does not count',
+        label: 'Does not count',
         reason: 'Placeholders look like files; nobody here has compared its checksums.',
       },
     ],
@@ -137,12 +137,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'one',
-        label: 'one big partition',
+        label: 'One big partition',
         reason: 'Space is where it is needed; nobody runs out on one side.',
       },
       {
         value: 'separate',
-        label: 'a data partition of its own',
+        label: 'A data partition of its own',
         reason: 'The next install need not touch the data.',
       },
     ],
@@ -152,28 +152,28 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     title: 'Device encryption',
     defaultBecause: 'A restore that goes wrong is easier to fix in clear.',
     sides: [
-      { value: 'during-setup', label: 'during set-up', reason: 'No file ever lies on the disk in clear.' },
+      { value: 'during-setup', label: 'During set-up', reason: 'No file is ever on the disk in clear.' },
       {
         value: 'after',
-        label: 'after the restore',
+        label: 'After the restore',
         reason: 'The restore runs faster and trouble is easier to fix; the key is recorded when all is well.',
       },
       {
         value: 'off',
-        label: 'off',
+        label: 'Off',
         reason: 'A desk that holds nothing personal; a lost key cannot lock anyone out.',
       },
     ],
-    effect: 'Where the encryption step stands in the runbook, or whether there is one.',
+    effect: 'Where the encryption step is in the runbook, or whether there is one.',
   },
   networkDuringSetup: {
     title: 'Network during set-up',
     defaultBecause: 'The time it takes is known, and the first fixes come under supervision.',
     sides: [
-      { value: 'online', label: 'online', reason: 'Drivers and fixes come at once.' },
+      { value: 'online', label: 'Online', reason: 'Drivers and fixes come at once.' },
       {
         value: 'offline',
-        label: 'offline',
+        label: 'Offline',
         reason:
           'Set-up asks for fewer accounts, takes a known time, and is not exposed before its first fixes.',
       },
@@ -186,18 +186,18 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'organisation',
-        label: 'organisation account',
+        label: 'Organisation account',
         reason: 'One place to revoke it when a device is lost.',
       },
       {
         value: 'online',
-        label: 'the owner’s online account',
+        label: 'The owner’s online account',
         reason: 'Settings and licences follow the owner.',
       },
       {
         value: 'local',
-        label: 'local account',
-        reason: 'Works with no network and hands nothing to anyone.',
+        label: 'Local account',
+        reason: 'Works with no network and gives nothing to anyone.',
       },
     ],
     effect: 'What the account step says, and whether set-up needs a network.',
@@ -206,10 +206,10 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     title: 'Starting from the stick',
     defaultBecause: 'There is nothing to forget afterwards.',
     sides: [
-      { value: 'menu-once', label: 'boot menu, once', reason: 'Nothing to put back afterwards.' },
+      { value: 'menu-once', label: 'Boot menu, once', reason: 'Nothing to put back afterwards.' },
       {
         value: 'change-order',
-        label: 'change the boot order',
+        label: 'Change the boot order',
         reason: 'Survives the restarts on firmware that forgets the menu’s choice.',
       },
     ],
@@ -221,12 +221,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'share',
-        label: 'share the one there is',
+        label: 'Share the one there is',
         reason: 'The firmware’s menu lists both; nothing has to shrink for it.',
       },
       {
         value: 'own',
-        label: 'make a new one',
+        label: 'Make a new one',
         reason: 'Each system’s updates touch their own loader only; removing one leaves the other whole.',
       },
     ],
@@ -236,10 +236,10 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     title: 'Size of the installer stick',
     defaultBecause: 'The next release is larger than this one.',
     sides: [
-      { value: 'minimum', label: 'the minimum', reason: 'The small sticks get used up.' },
+      { value: 'minimum', label: 'The minimum', reason: 'The small sticks get used up.' },
       {
         value: 'with-margin',
-        label: 'with margin',
+        label: 'With margin',
         reason: 'Images grow with every release; drivers fit beside the image.',
       },
     ],
@@ -251,12 +251,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'official',
-        label: 'the maker’s own tool',
+        label: 'The maker’s own tool',
         reason: 'It picks the newest image and checks it.',
       },
       {
         value: 'image-writer',
-        label: 'an image writer',
+        label: 'An image writer',
         reason: 'One tool for every system, and the image is the one that was tested.',
       },
     ],
@@ -268,17 +268,17 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'waive',
-        label: 'waive the checks',
+        label: 'Waive the checks',
         reason: 'The device serves on; fixes usually come all the same.',
       },
       {
         value: 'alternative',
-        label: 'use an alternative system',
+        label: 'Use an alternative system',
         reason: 'Fixes are promised, and the hardware is fast enough for it.',
       },
       {
         value: 'replace',
-        label: 'replace the device',
+        label: 'Replace the device',
         reason: 'One move now instead of two; parts and patience are spent only once.',
       },
     ],
@@ -290,12 +290,12 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'guided',
-        label: 'guided',
+        label: 'Guided',
         reason: 'The installer knows its own small partitions; fewer mistakes.',
       },
       {
         value: 'by-hand',
-        label: 'by hand',
+        label: 'By hand',
         reason: 'Nothing happens that was not typed; sizes come out as planned.',
       },
     ],
@@ -305,8 +305,8 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     title: 'Optional driver updates and previews',
     defaultBecause: 'A device that works is left alone.',
     sides: [
-      { value: 'true', label: 'take them', reason: 'They often fix what the first start shows.' },
-      { value: 'false', label: 'leave them', reason: 'They are the updates that break a working device.' },
+      { value: 'true', label: 'Take them', reason: 'They often fix what the first start shows.' },
+      { value: 'false', label: 'Leave them', reason: 'They are the updates that break a working device.' },
     ],
     effect: 'One more update step.',
   },
@@ -316,10 +316,10 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     sides: [
       {
         value: 'decimal',
-        label: 'means 1000³',
+        label: 'Means 1000³',
         reason: 'It is what the label on the drive and the standard say.',
       },
-      { value: 'binary', label: 'means 1024³', reason: 'It is what the present system’s windows show.' },
+      { value: 'binary', label: 'Means 1024³', reason: 'It is what the present system’s windows show.' },
     ],
     effect: 'How a size that is typed with a bare G is read, and which unit plans name first.',
   },
@@ -349,20 +349,21 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     title: 'Days a backup is kept after hand-over',
     defaultBecause: 'Owners come back within the month, and personal data should not lie about for longer.',
     sides: [
-      { value: '30', label: 'thirty', reason: 'What is missed is missed within a month.' },
-      { value: '7', label: 'seven', reason: 'Personal data should lie about as briefly as it can.' },
+      { value: '30', label: 'Thirty', reason: 'What is missed is missed within a month.' },
+      { value: '7', label: 'Seven', reason: 'Personal data should lie about as briefly as it can.' },
     ],
     effect: 'The wipe date on the hand-over sheet.',
   },
 };
 
-/** A setting's answer in words. @example labelOf('boot', 'menu-once') // 'boot menu, once' */
+/** A setting's answer within a sentence. @example houseRuleLabel('boot', 'menu-once') // 'boot menu, once' */
 export function houseRuleLabel(setting: HouseRuleKey, value: string | number | boolean): string {
-  return houseRuleTexts[setting].sides.find((side) => side.value === String(value))?.label ?? String(value);
+  const label = houseRuleTexts[setting].sides.find((side) => side.value === String(value))?.label;
+  return label === undefined ? String(value) : `${label.charAt(0).toLowerCase()}${label.slice(1)}`;
 }
 
 /**
- * What differs between two practices, a sentence each; empty when they are the same.
+ * What differs between two sets of house rules, a sentence each; empty when they are the same.
  * @example houseRuleChanges(before, after) // ['Copies before the Line: two, now one.']
  */
 export function houseRuleChanges(before: HouseRules, after: HouseRules): string[] {

@@ -67,7 +67,7 @@ const startsFromStick = (route: RouteDefinition, installerMedium: InstallerMediu
 /** Every condition that hangs on the Line, in no order: `gateIds` gives it. A gate without its entry does not compile. */
 const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
   'scope-stated': {
-    title: 'what is saved is stated',
+    title: 'What is saved is stated',
     concerns: always,
     judge: ({ dataSets, preparation, facts }) => {
       const blocking = scopeNotices(dataSets, facts).filter(({ blocks }) => blocks);
@@ -85,7 +85,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'copies-verified': {
-    title: 'copies verified',
+    title: 'Copies verified',
     concerns: always,
     judge: ({ dataSets, destinations, copies, failedChecks, route, houseRules }) => {
       const name = (id: string) => dataSets.find((dataSet) => dataSet.id === id)?.name ?? id;
@@ -120,7 +120,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'stick-apart': {
-    title: 'stick and backup are two devices',
+    title: 'Stick and backup are two devices',
     concerns: startsFromStick,
     judge: ({ preparation, destinations }) => {
       if (!preparation.stick)
@@ -134,7 +134,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'recovery-key': {
-    title: 'recovery key kept',
+    title: 'Recovery key kept',
     concerns: always,
     judge: ({ facts, preparation }) => {
       if (preparation.recoveryKey) return green('stated', `Kept: ${preparation.recoveryKey.keptWhere}.`);
@@ -148,7 +148,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   licence: {
-    title: 'licence fits and is noted',
+    title: 'Licence fits and is noted',
     concerns: (route) => route.hasTarget,
     judge: ({ release, preparation, present, facts }) => {
       if (!release || release.activation.every((kind) => kind === 'none'))
@@ -169,7 +169,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'disk-identified': {
-    title: 'disk identified by serial number and size',
+    title: 'Disk identified by serial number and size',
     concerns: (route, _installerMedium, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
     judge: ({ facts, preparation, route }) => {
       const disk = diskToWrite(facts, route);
@@ -185,7 +185,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'capsule-kept': {
-    title: 'undo capsule kept',
+    title: 'Undo capsule kept',
     concerns: (_route, _installerMedium, diskWork) => diskWork?.work.kind === 'convert',
     judge: ({ diskPlan, capsules = [], houseRules }) => {
       const plan = diskPlan?.ok ? diskPlan.value : undefined;
@@ -200,7 +200,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   power: {
-    title: 'on its charger',
+    title: 'On its charger',
     concerns: always,
     judge: ({ facts, preparation }) => {
       if (valueOf(facts, 'chassis') === 'desktop') return green('measured', 'A desktop, on the mains.');
@@ -210,7 +210,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'network-driver': {
-    title: 'network driver at hand',
+    title: 'Network driver at hand',
     concerns: (route) => route.hasTarget,
     judge: ({ facts, release, preparation }) => {
       const adapters = valueOf(facts, 'networkAdapters');
@@ -227,7 +227,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   consents: {
-    title: 'consent in writing',
+    title: 'Consent in writing',
     concerns: (route) => route.consent.length > 0,
     judge: ({ route, preparation }) => {
       const papers = { owner: preparation.ownerConsent, organisation: preparation.organisationConsent };
@@ -244,7 +244,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'data-moved': {
-    title: 'the data is on the new device',
+    title: 'The data is on the new device',
     concerns: (route) => route.id === 'replace',
     judge: ({ preparation: { replacement, dataMoved } }) => {
       if (!replacement) return closed('The new device is not named: note it on Prepare, with its serial.');
@@ -257,7 +257,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   'steps-above-signed': {
-    title: 'steps above are signed',
+    title: 'Steps above are signed',
     concerns: always,
     judge: ({ unsignedAbove }) =>
       unsignedAbove.length === 0
@@ -268,7 +268,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
           ),
   },
   'plan-current': {
-    title: 'the plan is current',
+    title: 'The plan is current',
     concerns: always,
     judge: ({ staleBecause }) =>
       staleBecause.length === 0

@@ -89,7 +89,7 @@ const troubleOf: Readonly<Record<TroubleId, Omit<Trouble, 'id'>>> = {
   'shim-not-chosen': {
     sign: 'The shim is not chosen at the start',
     remedy:
-      'Hold the key from the moment of power-on; the prohibiting sign means that the plain loader started.',
+      'Hold the key from the moment of power-on; the prohibitory symbol means that the plain loader started.',
   },
   'power-lost': {
     sign: 'Power is lost in the middle',

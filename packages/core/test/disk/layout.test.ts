@@ -100,7 +100,7 @@ describe('making room', () => {
     const plan = planned(laptop, { kind: 'room', sizeBytes: 70_000 * mib });
     expect(kinds(plan)).toEqual(['shrink', 'move']);
     expect(plan.movedBytes).toBe(600 * mib);
-    expect(plan.sentence).toContain('Partition 3 (RECOVERY) stands between; 629.1 MB are moved.');
+    expect(plan.sentence).toContain('Partition 3 (RECOVERY) is between; 629.1 MB are moved.');
     const without = planLayout(laptop, { kind: 'room', sizeBytes: 70_000 * mib }, { allowMoves: false });
     if (without.ok) throw new Error();
     expect(without.problems.map(({ code }) => code)).toEqual(['no-room', 'stands-between']);

@@ -322,7 +322,7 @@ function twice({ serial }: ListRow, before: number): Problem {
   return {
     code: 'serial-twice',
     path: 'serial',
-    sentence: `Serial ${serial} stands in row ${before} already.`,
+    sentence: `Serial ${serial} is in row ${before} already.`,
   };
 }
 

@@ -77,7 +77,7 @@ export function FlowFigure({
           className="flow-window"
           role="application"
           aria-roledescription="flow of a disk"
-          aria-label={`${name}: ${flow.columns.length === 1 ? 'one operation' : `${flow.columns.length} operations`}. Arrow keys read where each partition stands; the same is a table below.`}
+          aria-label={`${name}: ${flow.columns.length === 1 ? 'one operation' : `${flow.columns.length} operations`}. Arrow keys read where each partition is; the same is a table below.`}
           tabIndex={0}
           onKeyDown={onKeyDown}
           onFocus={() => setReading(reading ?? { cut: 0, band: 0 })}

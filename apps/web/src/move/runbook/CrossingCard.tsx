@@ -102,7 +102,7 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
               silent
                 ? answered
                   ? 'The survey has no serial for this disk, and a lead has overruled that: the size decides.'
-                  : 'The survey has no serial for this disk: read it off its label, and type it among the disks on Survey.'
+                  : 'The survey has no serial for this disk: read it from its label, and enter it among the disks on Survey.'
                 : serialAgrees
                   ? `${serialCharacters} of ${serialCharacters} characters agree.`
                   : `Character ${wrong + 1} differs: you typed ${serialEnd[wrong] ?? ''}, the survey says ${ending[wrong] ?? ''}. Is it the other disk?`

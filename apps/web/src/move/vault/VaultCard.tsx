@@ -12,6 +12,7 @@ import { SecretDialog } from './SecretDialog';
 import { PassphraseDialog } from './PassphraseDialog';
 import { secretWords } from './words';
 import { Day } from '../../shell/Instant';
+import { textOfFile } from '../../shell/textOfFile';
 
 type Shown = { readonly id: string; readonly value: string; readonly secondsLeft: number };
 
@@ -185,7 +186,7 @@ export function VaultCard() {
 }
 
 async function sealedIn(file: File): Promise<Sealed> {
-  const text = readJson(await file.text());
+  const text = readJson(await textOfFile(file));
   if (!text.ok) throw new UnfitFile(brokenSentence(file.name, text.broken));
   const sealed = SealedSchema.safeParse(text.value);
   if (sealed.success) return sealed.data;

@@ -207,7 +207,7 @@ function countObstacles(
         ...(groups.length > 0
           ? {}
           : {
-              otherwise: `A logical partition needs a free sector before it, and there is none before ${crowded.map((partition) => inSentence(partition)).join(', ')}: shrink what stands before by 1 MiB, or delete a partition.`,
+              otherwise: `A logical partition needs a free sector before it, and there is none before ${crowded.map((partition) => inSentence(partition)).join(', ')}: shrink the partition before it by 1 MiB, or delete a partition.`,
             }),
       },
     ];
@@ -228,7 +228,7 @@ function countObstacles(
     obstacles.push({
       code: 'between-logicals',
       path: `/partitions/${partition.number}`,
-      sentence: `${calledBy(partition)} stands between partitions that are to be logical: the extended partition is one run, so it has to be logical, too.`,
+      sentence: `${calledBy(partition)} is between partitions that are to be logical: the extended partition is one run, so it has to be logical, too.`,
       remedies: [
         {
           resolution: { kind: 'entry-to-logical', partitions: [...byHand, partition.number] },
@@ -257,7 +257,7 @@ function countObstacles(
         ? {}
         : {
             otherwise:
-              'Shrink what stands before it by 1 MiB inside its own system, and read the disk again.',
+              'Shrink the partition before it by 1 MiB inside its own system, and read the disk again.',
           }),
     });
   }

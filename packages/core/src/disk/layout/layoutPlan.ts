@@ -100,7 +100,7 @@ export function finishPlan(
     const partition = operation.kind === 'move' ? partitionOf(operation) : undefined;
     return operation.kind === 'move' && partition
       ? [
-          `${calledBy(partition)} stands between; ${printBytes(operation.sectorCount * before.sectorSizeBytes, 'decimal')} are moved.`,
+          `${calledBy(partition)} is between; ${printBytes(operation.sectorCount * before.sectorSizeBytes, 'decimal')} are moved.`,
         ]
       : [];
   });

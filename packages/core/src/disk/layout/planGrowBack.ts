@@ -66,7 +66,7 @@ export function planGrowBack(
       `/partitions/${grown.number}`,
       gained === 0
         ? 'Nothing is deleted, so nothing comes back.'
-        : `${calledBy(grown)} cannot get the ${printBothUnits(gained * table.sectorSizeBytes)}: what stands between cannot be moved out of the way${options.allowMoves === false ? ', and moves are not allowed here' : ''}.`,
+        : `${calledBy(grown)} cannot get the ${printBothUnits(gained * table.sectorSizeBytes)}: what is between cannot be moved out of the way${options.allowMoves === false ? ', and moves are not allowed here' : ''}.`,
     );
   const { partitions, operations } = carryOut(withWish, arrangement, left);
   return finishPlan(table, goal, options, {

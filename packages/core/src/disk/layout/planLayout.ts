@@ -37,7 +37,7 @@ export function planLayout(
       '/lba/1',
       table.gpt.hybrid
         ? 'The disk carries both schemes at once (a hybrid), and a layout would only change one of them: have the first sector made protective by whoever made the hybrid, or lay the whole disk out.'
-        : `The table has entries of ${table.gpt.entrySizeBytes} bytes, and what stands in the rest of each is not known here: change it with what made it, or lay the whole disk out.`,
+        : `The table has entries of ${table.gpt.entrySizeBytes} bytes, and what is in the rest of each is not known here: change it with what made it, or lay the whole disk out.`,
     );
   const spanning = spanningVolumes(table);
   if (spanning.length > 0 && goal.kind !== 'wipe') return { ok: false, problems: spanning };

@@ -114,7 +114,7 @@ function noRoom(
         problems.push({
           code: 'stands-between',
           path: `/partitions/${operation.partition}`,
-          sentence: `${partition ? calledBy(partition) : `Partition ${operation.partition}`} stands between; move ${printBytes(operation.sectorCount * sectorSizeBytes, 'decimal')}, and there would be room.`,
+          sentence: `${partition ? calledBy(partition) : `Partition ${operation.partition}`} is between; move ${printBytes(operation.sectorCount * sectorSizeBytes, 'decimal')}, and there would be room.`,
         });
       }
   }

@@ -43,7 +43,7 @@ export function planSplit(
     return refusePlan(
       'below-used',
       path,
-      `${calledBy(system)} cannot come down to ${printBothUnits(goal.systemBytes)}: ${printBothUnits(system.usedBytes)} are used${system.lastImmovableByte === undefined ? '' : ` and a block that cannot be moved stands at ${printBytes(system.lastImmovableByte, 'decimal')}`}, so with a tenth to spare it needs ${printBothUnits(min * sectorSizeBytes)}.`,
+      `${calledBy(system)} cannot come down to ${printBothUnits(goal.systemBytes)}: ${printBothUnits(system.usedBytes)} are used${system.lastImmovableByte === undefined ? '' : ` and a block that cannot be moved is at ${printBytes(system.lastImmovableByte, 'decimal')}`}, so with a tenth to spare it needs ${printBothUnits(min * sectorSizeBytes)}.`,
     );
   if (toSectors >= system.sectorCount)
     return refusePlan(

@@ -90,6 +90,6 @@ function whyNotLess(partition: TablePartition, sectorSizeBytes: number): string 
     return `How much of ${inSentence(partition)} is used is not known, so it keeps its ${printBothUnits(partition.sectorCount * sectorSizeBytes)}.`;
   const min = minSectors(partition, sectorSizeBytes) * sectorSizeBytes;
   return partition.lastImmovableByte !== undefined && partition.lastImmovableByte >= min - 2 * 1024 ** 2
-    ? `A block that cannot be moved stands at ${printBothUnits(partition.lastImmovableByte)} of ${inSentence(partition)}.`
+    ? `A block that cannot be moved is at ${printBothUnits(partition.lastImmovableByte)} of ${inSentence(partition)}.`
     : `${name} has ${printBothUnits(partition.usedBytes)} in use; with a tenth to spare it keeps ${printBothUnits(min)}, to sector ${endLba({ ...partition, sectorCount: min / sectorSizeBytes }) - 1}.`;
 }

@@ -97,7 +97,7 @@ export function parseWrites(input: unknown): Outcome<WritesFile> {
     return fail(
       'writes-damaged',
       `/writes/${wrong}`,
-      `The sectors of write ${wrong + 1} do not have the checksum that stands beside them: the file was damaged or edited.`,
+      `The sectors of write ${wrong + 1} do not have the checksum that is given with them: the file was damaged or edited.`,
     );
   const fits = checkWrites(file.disk, decoded);
   return fits.ok ? succeed(file) : fits;

@@ -30,7 +30,7 @@ export function checkEntries(
       add(
         'entry-start',
         partition,
-        `${name} begins at sector ${partition.startLba}, where the table itself stands.`,
+        `${name} begins at sector ${partition.startLba}, where the table itself is.`,
       );
       return false;
     }
@@ -79,7 +79,7 @@ export function checkEntries(
       add(
         'guid-twice',
         partition,
-        `${calledBy(partition)} and ${calledBy(other)} have one GUID: a copy stands beside its original.`,
+        `${calledBy(partition)} and ${calledBy(other)} have one GUID: a copy is on the same disk as its original.`,
         'warning',
       );
     else owners.set(partition.guid, partition);
@@ -89,7 +89,7 @@ export function checkEntries(
       add(
         'dynamic-volumes',
         partition,
-        `${calledBy(partition)} is for dynamic volumes, whose own table stands elsewhere: it is not read.`,
+        `${calledBy(partition)} is for dynamic volumes, whose own table is elsewhere: it is not read.`,
         'warning',
       );
   }

@@ -41,7 +41,7 @@ export function readCopy(
   if (header.myLba !== lba)
     found(
       'header-place',
-      `The ${copy} GPT header stands at sector ${lba} and says that it belongs at ${header.myLba}.`,
+      `The ${copy} GPT header is at sector ${lba} and says that it belongs at ${header.myLba}.`,
     );
   const { entryCount, entrySizeBytes, entriesLba } = header;
   const sane =
@@ -117,7 +117,7 @@ export function readGpt(source: SectorSource): GptReading {
       'gpt-backup-elsewhere',
       `/lba/${last}`,
       saysBackupAt < last
-        ? `The backup GPT stands at sector ${saysBackupAt} and the disk goes on to ${last}: it was probably copied from a smaller disk. Have the table written anew before the room behind is used.`
+        ? `The backup GPT is at sector ${saysBackupAt} and the disk goes on to ${last}: it was probably copied from a smaller disk. Have the table written anew before the room behind is used.`
         : `The GPT speaks of a backup at sector ${saysBackupAt} and this disk ends at ${last}: it was copied from a larger disk, or the image is cut short.`,
     );
   const present = primary.read !== undefined || backup.read !== undefined || findings.length > 0;

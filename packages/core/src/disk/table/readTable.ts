@@ -149,7 +149,7 @@ function otherSectorSize(source: SectorSource, findings: Finding[]): boolean {
   findings.push({
     code: 'sector-size-other',
     path: `/lba/${perSector > 1 ? perSector : 0}`,
-    sentence: `A GPT stands where it would on a disk with sectors of ${other} bytes: read it again with that size.`,
+    sentence: `A GPT is where it would be on a disk with sectors of ${other} bytes: read it again with that size.`,
     weight: 'warning',
   });
   return true;

@@ -170,7 +170,11 @@ export function signStep(
   const missing = missingFor(step, move);
   if (missing !== null) return fail('not-noted', '/stepId', missing);
   if (step.kind === 'sign-off')
-    return fail('sign-off-elsewhere', '/stepId', 'The owner signs on Hand over; that signs this step.');
+    return fail(
+      'sign-off-elsewhere',
+      '/stepId',
+      'The owner signs on Hand over; this step is signed with it.',
+    );
   if (crossing === 'needed') return crossingNeeded();
   const counted =
     standing.state === 'started' && standing.last

@@ -13,7 +13,7 @@ export const shrinkSystem: StepMaker = ({ release, houseRules }) => {
     {
       title: `Shrink the system partition by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
       why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
-      success: 'One run of free space of that size stands behind the system partition.',
+      success: 'One run of free space of that size is behind the system partition.',
       caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       troubles: ['cannot-shrink', 'power-lost'],
     },

@@ -106,7 +106,7 @@ export const fastStartOff: StepMaker = ({ facts }) =>
         {
           title: 'Switch fast start off and shut down fully',
           why: 'Else the partitions stay locked by a sleeping kernel.',
-          success: 'The next start shows the maker’s sign for more than five seconds.',
+          success: 'The next start shows the maker’s logo for more than five seconds.',
         },
       ];
 
