@@ -4,8 +4,8 @@ import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
+import { DropPlace } from '../shell/DropPlace';
 import { call } from '../api/call';
 import { keys, manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
@@ -61,12 +61,6 @@ export function ImportCatalogue({
       setError(problem);
     }
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    multiple: false,
-    noClick: true,
-    noKeyboard: true,
-    onDrop: ([file]) => void (file && read(file)),
-  });
   return (
     <Modal show onHide={onClose} size="lg" aria-labelledby="take-in-catalogue">
       <Modal.Header closeButton>
@@ -75,16 +69,16 @@ export function ImportCatalogue({
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
-          <input {...getInputProps({ 'aria-label': 'Catalogue file' })} />
-          <strong>Drop a catalogue here</strong>{' '}
-          <Button size="sm" onClick={open}>
-            Pick a file
-          </Button>
+        <DropPlace
+          label="Catalogue file"
+          title="Drop a catalogue here"
+          pick="Pick a file"
+          onFiles={([file]) => void (file && read(file))}
+        >
           <p className="small-print mb-0 mt-1">
             It replaces the present catalogue. First you see what would change.
           </p>
-        </div>
+        </DropPlace>
         <div className="mt-2">
           <Problem error={error} />
           {unfit !== undefined && (

@@ -1,7 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { api, type DriveView } from '@ulvane/contract';
-import { driveHealths, DriveSchema, linkClasses, mediumClasses } from '@ulvane/core/backup';
-import { fileSystems } from '@ulvane/core/catalogue';
+import { driveHealths, DriveSchema } from '@ulvane/core/backup';
 import { printExactBytes } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
@@ -12,7 +11,9 @@ import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
 import { nameField } from '../shell/formFields';
 import { useSizes } from '../shell/useSizes';
-import { clusterChoices, clusterFrom, kindNames, linkNames, mediumNames } from './words';
+import { HalfChoice, HalfText } from '../shell/fields';
+import { DriveFields } from './DriveFields';
+import { clusterFrom, kindNames } from './words';
 
 type DriveDialogProps = {
   readonly drive: DriveView | undefined;
@@ -80,25 +81,6 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       setError(problem);
     }
   });
-  const choice = <Name extends 'kind' | 'link' | 'medium' | 'fileSystem' | 'cluster' | 'health' | 'purpose'>(
-    name: Name,
-    label: string,
-    options: readonly (readonly [value: string, text: string])[],
-  ) => (
-    <div className="col-6">
-      <Field label={label}>
-        {(ids) => (
-          <Form.Select {...ids} {...register(name)}>
-            {options.map(([value, text]) => (
-              <option key={value} value={value}>
-                {text}
-              </option>
-            ))}
-          </Form.Select>
-        )}
-      </Field>
-    </div>
-  );
   return (
     <FormDialog
       title={drive?.name ?? 'A drive'}
@@ -109,60 +91,35 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       onClose={onClose}
     >
       <div className="row">
-        <div className="col-6">
-          <Field label="Name on its label" error={errors.name?.message}>
-            {(ids) => <Form.Control {...ids} autoFocus {...register('name')} />}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="Serial">
-            {(ids) => <Form.Control {...ids} className="mono" {...register('serial')} />}
-          </Field>
-        </div>
-        {choice('purpose', 'Used for', [
-          ['backup', 'backups'],
-          ['installer', 'installers: erased with every image'],
-        ])}
-        {choice('kind', 'What it is', Object.entries(kindNames))}
-        <div className="col-6">
-          <Field
-            label="Capacity as formatted"
-            hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
-            error={errors.capacity?.message}
-          >
-            {(ids) => <Form.Control {...ids} {...register('capacity')} />}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field
-            label="Used by other data"
-            hint={reading(watch('other')) ?? 'not by backups of moves'}
-            error={errors.other?.message}
-          >
-            {(ids) => <Form.Control {...ids} {...register('other')} />}
-          </Field>
-        </div>
-        {choice(
-          'fileSystem',
-          'File system',
-          fileSystems.map(({ id, name }) => [id, name]),
-        )}
-        {choice('cluster', 'Cluster size', clusterChoices)}
-        {choice(
-          'link',
-          'Link',
-          linkClasses.map((link) => [link, linkNames[link]]),
-        )}
-        {choice(
-          'medium',
-          'Medium',
-          mediumClasses.map((medium) => [medium, mediumNames[medium]]),
-        )}
-        {choice(
-          'health',
-          'Health',
-          driveHealths.map((health) => [health, health]),
-        )}
+        <HalfText label="Name on its label" of={register('name')} error={errors.name?.message} autoFocus />
+        <HalfText label="Serial" of={register('serial')} mono />
+        <HalfChoice
+          label="Used for"
+          of={register('purpose')}
+          options={[
+            ['backup', 'backups'],
+            ['installer', 'installers: erased with every image'],
+          ]}
+        />
+        <HalfChoice label="What it is" of={register('kind')} options={Object.entries(kindNames)} />
+        <HalfText
+          label="Capacity as formatted"
+          of={register('capacity')}
+          hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
+          error={errors.capacity?.message}
+        />
+        <HalfText
+          label="Used by other data"
+          of={register('other')}
+          hint={reading(watch('other')) ?? 'not by backups of moves'}
+          error={errors.other?.message}
+        />
+        <DriveFields register={register} />
+        <HalfChoice
+          label="Health"
+          of={register('health')}
+          options={driveHealths.map((health) => [health, health])}
+        />
       </div>
       <Field label="Note">{(ids) => <Form.Control {...ids} {...register('note')} maxLength={300} />}</Field>
     </FormDialog>

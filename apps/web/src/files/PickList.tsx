@@ -3,7 +3,7 @@ import { printCount } from '@ulvane/core/quantity';
 import { proxy } from 'comlink';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useDropzone } from 'react-dropzone';
+import { DropPlace } from '../shell/DropPlace';
 import type { ListReading } from '../workers/files.worker';
 import { startFilesWork } from './filesWork';
 
@@ -54,39 +54,29 @@ export function PickList({ onRead }: PickListProps) {
     setFound({ ...answer, kind });
     if (answer.ok) onRead({ ...answer, kind });
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    noClick: true,
-    noKeyboard: true,
-    onDrop: (picked) => {
-      setUnfit(undefined);
-      const [only] = picked;
-      const manifest = picked.find(({ name }) => /^manifest-sha256\.txt$/i.test(name));
-      if (picked.length === 1 && only) void read(only);
-      else if (manifest)
-        void read(
-          manifest,
-          picked.filter((one) => one !== manifest),
-        );
-      else if (picked.length > 1)
-        setUnfit('Several files: choose one list, or the files of one bag, with manifest-sha256.txt.');
-    },
-  });
+  const take = (picked: readonly File[]) => {
+    setUnfit(undefined);
+    const [only] = picked;
+    const manifest = picked.find(({ name }) => /^manifest-sha256\.txt$/i.test(name));
+    if (picked.length === 1 && only) void read(only);
+    else if (manifest)
+      void read(
+        manifest,
+        picked.filter((one) => one !== manifest),
+      );
+    else setUnfit('Several files: choose one list, or the files of one bag, with manifest-sha256.txt.');
+  };
   const root =
     found && !found.ok ? found.problems.find(({ code }) => code === 'common-folder')?.path : undefined;
   return (
     <>
-      <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
-        <input {...getInputProps({ 'aria-label': 'List of files' })} />
-        <strong>Drop a list here</strong>{' '}
-        <Button size="sm" onClick={open}>
-          Pick a list
-        </Button>
+      <DropPlace label="List of files" title="Drop a list here" pick="Pick a list" multiple onFiles={take}>
         <p className="small-print mb-0 mt-1">
           A checksum list (SHA-256, two spaces, path), a bag’s manifest-sha256.txt (RFC 8493), or a CSV whose
           first row names the columns: path, bytes, time, sha256. The other papers of a bag may come with its
           manifest: they are compared with one another.
         </p>
-      </div>
+      </DropPlace>
       {unfit !== undefined && (
         <p className="notice mt-2" role="alert">
           {unfit}

@@ -16,8 +16,8 @@ import { useCallback, useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
+import { DropPlace } from '../shell/DropPlace';
 import { call } from '../api/call';
 import { manyKeys } from '../api/keys';
 import { useHouse } from '../api/useHouse';
@@ -82,12 +82,6 @@ export function ImportList({ onClose }: { readonly onClose: () => void }) {
     setMapping({ ...guessMapping(list.headers), ...remembered(last, list.headers) });
     setFile(list);
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    multiple: false,
-    noClick: true,
-    noKeyboard: true,
-    onDrop: ([picked]) => void (picked && read(picked)),
-  });
   const hasSerial = Object.values(mapping).includes('serial');
   const chosen = Object.values(mapping).filter(isListField);
   const doubled = chosen.find((field, index) => chosen.indexOf(field) !== index);
@@ -107,17 +101,17 @@ export function ImportList({ onClose }: { readonly onClose: () => void }) {
       </Modal.Header>
       <Modal.Body>
         {!file && (
-          <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
-            <input {...getInputProps({ 'aria-label': 'Device list' })} />
-            <strong>Drop a CSV file here</strong>{' '}
-            <Button size="sm" onClick={open}>
-              Pick a file
-            </Button>
+          <DropPlace
+            label="Device list"
+            title="Drop a CSV file here"
+            pick="Pick a file"
+            onFiles={([picked]) => void (picked && read(picked))}
+          >
             <p className="small-print mb-0 mt-1">
               One device a row, the first row names the columns. A serial that is known is updated, never
               doubled: the same list can be imported again.
             </p>
-          </div>
+          </DropPlace>
         )}
         {unfit !== undefined && (
           <p className="notice mt-2" role="alert">

@@ -3,10 +3,9 @@ import { printBytes } from '@ulvane/core/quantity';
 import { importMove, moveLimitBytes } from '@ulvane/core/record';
 import { brokenSentence, readJson } from '@ulvane/core/outcome';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
+import { DropPlace } from '../shell/DropPlace';
 import { call } from '../api/call';
 import { Problem } from '../shell/Problem';
 import { textOfFile } from '../shell/textOfFile';
@@ -37,12 +36,6 @@ export function ImportMove({ onClose }: { readonly onClose: () => void }) {
     }
   };
 
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    multiple: false,
-    noClick: true,
-    noKeyboard: true,
-    onDrop: ([file]) => void (file && read(file)),
-  });
   return (
     <Modal show onHide={onClose} aria-labelledby="take-in-title">
       <Modal.Header closeButton>
@@ -51,16 +44,16 @@ export function ImportMove({ onClose }: { readonly onClose: () => void }) {
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
-          <input {...getInputProps({ 'aria-label': 'Move file' })} />
-          <strong>Drop an exported move here</strong>{' '}
-          <Button size="sm" onClick={open}>
-            Pick a file
-          </Button>
+        <DropPlace
+          label="Move file"
+          title="Drop an exported move here"
+          pick="Pick a file"
+          onFiles={([file]) => void (file && read(file))}
+        >
           <p className="small-print mb-0 mt-1">
             The move comes in whole, with its log. One that is here already is refused.
           </p>
-        </div>
+        </DropPlace>
         <div className="mt-2">
           <Problem error={error} />
           {unfit.length > 0 && (

@@ -3,8 +3,8 @@ import { surveyLimitBytes } from '@ulvane/core/survey';
 import { useCallback, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import { useDropzone } from 'react-dropzone';
 import { useSWRConfig } from 'swr';
+import { DropPlace } from '../shell/DropPlace';
 import { call } from '../api/call';
 import { manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
@@ -24,16 +24,12 @@ export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
     return (await call(api.takeSurveys, { body: { dryRun, files: read } })).outcomes;
   }, []);
   const { run, error, start, stop } = useBatchRun<File, FileOutcome>(surveysAtOnce, send);
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    noClick: true,
-    noKeyboard: true,
-    onDrop: (picked) => {
-      setTooLarge(picked.filter(({ size }) => size > surveyLimitBytes).map(({ name }) => name));
-      const fit = picked.filter(({ size }) => size <= surveyLimitBytes);
-      setFiles(fit);
-      if (fit.length > 0) void start(fit, 'dry');
-    },
-  });
+  const pick = (picked: readonly File[]) => {
+    setTooLarge(picked.filter(({ size }) => size > surveyLimitBytes).map(({ name }) => name));
+    const fit = picked.filter(({ size }) => size <= surveyLimitBytes);
+    setFiles(fit);
+    if (fit.length > 0) void start(fit, 'dry');
+  };
   const running = run?.state === 'running';
   const usable = run?.results.filter(({ outcome }) => outcome !== 'refused').length ?? 0;
   const take = async () => {
@@ -49,17 +45,18 @@ export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
       </Modal.Header>
       <Modal.Body>
         {!run && (
-          <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
-            <input {...getInputProps({ 'aria-label': 'Survey files' })} />
-            <strong>Drop survey files here</strong>{' '}
-            <Button size="sm" onClick={open}>
-              Pick files
-            </Button>
+          <DropPlace
+            label="Survey files"
+            title="Drop survey files here"
+            pick="Pick files"
+            multiple
+            onFiles={pick}
+          >
             <p className="small-print mb-0 mt-1">
               Each goes to the open move of its serial, or starts a new one. Nothing is stored until you say
               so.
             </p>
-          </div>
+          </DropPlace>
         )}
         <Problem error={error} />
         {tooLarge.length > 0 && (

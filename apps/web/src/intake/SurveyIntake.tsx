@@ -3,7 +3,7 @@ import { surveyLimitBytes } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { useDropzone } from 'react-dropzone';
+import { DropPlace } from '../shell/DropPlace';
 import { addressOf, call } from '../api/call';
 import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
@@ -37,36 +37,32 @@ export function SurveyIntake({ reference, onTake }: SurveyIntakeProps) {
     }
   };
 
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    multiple: false,
-    noClick: true,
-    noKeyboard: true,
-    onDrop: (files) => {
-      const [file] = files;
-      if (!file) return;
-      if (file.size > surveyLimitBytes)
-        setTooLarge(
-          `${file.name} has ${(file.size / 1024 ** 2).toFixed(1)} MiB; a survey has at most 1 MiB. Is it the right file?`,
-        );
-      else void textOfFile(file).then(read, setError);
-    },
-  });
+  const pick = ([file]: readonly File[]) => {
+    if (!file) return;
+    if (file.size > surveyLimitBytes)
+      setTooLarge(
+        `${file.name} has ${(file.size / 1024 ** 2).toFixed(1)} MiB; a survey has at most 1 MiB. Is it the right file?`,
+      );
+    else void textOfFile(file).then(read, setError);
+  };
 
   return (
-    <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}` })}>
-      <input {...getInputProps({ 'aria-label': 'Survey file' })} />
-      <div className="d-flex flex-wrap gap-2 align-items-center">
-        <strong>Drop a survey file here</strong>
-        <Button size="sm" onClick={open}>
-          Pick a file
-        </Button>
-        <Button size="sm" variant="quiet" onClick={() => setPasting(!pasting)} aria-expanded={pasting}>
-          Paste it
-        </Button>
-        <a className="small-print" href={addressOf(api.collector)} download>
-          Download the collector
-        </a>
-      </div>
+    <DropPlace
+      label="Survey file"
+      title="Drop a survey file here"
+      pick="Pick a file"
+      onFiles={pick}
+      beside={
+        <>
+          <Button size="sm" variant="quiet" onClick={() => setPasting(!pasting)} aria-expanded={pasting}>
+            Paste it
+          </Button>
+          <a className="small-print" href={addressOf(api.collector)} download>
+            Download the collector
+          </a>
+        </>
+      }
+    >
       <p className="small-print mb-0 mt-1">
         Run <span className="mono">sh ulvane-survey.sh &gt; survey.json</span> on the device, from any live
         rescue stick. It reads only, and needs no root.
@@ -114,6 +110,6 @@ export function SurveyIntake({ reference, onTake }: SurveyIntakeProps) {
           }}
         />
       )}
-    </div>
+    </DropPlace>
   );
 }

@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import Form from 'react-bootstrap/Form';
-import { Field } from './Field';
 import { FormDialog } from './FormDialog';
+import { ReasonField } from './ReasonField';
 
 type ReasonDialogProps = {
   readonly title: string;
@@ -24,19 +23,7 @@ export function ReasonDialog({ title, label, hint, action, error, onGive, onClos
       onSubmit={() => void onGive(reason).then((done) => done && onClose())}
       onClose={onClose}
     >
-      <Field label={label} hint={hint}>
-        {(ids) => (
-          <Form.Control
-            {...ids}
-            as="textarea"
-            rows={3}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            required
-            autoFocus
-          />
-        )}
-      </Field>
+      <ReasonField label={label} hint={hint} value={reason} onValue={setReason} />
     </FormDialog>
   );
 }

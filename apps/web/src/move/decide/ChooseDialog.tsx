@@ -6,6 +6,7 @@ import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
+import { ReasonField } from '../../shell/ReasonField';
 import { FormDialog } from '../../shell/FormDialog';
 import { useOpenMove } from '../MoveContext';
 import { useDecideInput } from '../readings';
@@ -108,22 +109,12 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
         </Field>
       )}
       {!isAdvice && (
-        <Field
+        <ReasonField
           label="Why, against the advice?"
           hint={`The advice is: ${advised.title}. The reason stays in the log.`}
-        >
-          {(ids) => (
-            <Form.Control
-              {...ids}
-              as="textarea"
-              rows={3}
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-              required
-              autoFocus
-            />
-          )}
-        </Field>
+          value={reason}
+          onValue={setReason}
+        />
       )}
     </FormDialog>
   );

@@ -1,12 +1,11 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { DestinationSchema, linkClasses, mediumClasses, type Destination } from '@ulvane/core/backup';
-import { fileSystems } from '@ulvane/core/catalogue';
+import { DestinationSchema, type Destination } from '@ulvane/core/backup';
 import { printExactBytes } from '@ulvane/core/quantity';
-import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { clusterChoices, clusterFrom, linkNames, mediumNames } from '../../drives/words';
-import { Field } from '../../shell/Field';
+import { DriveFields } from '../../drives/DriveFields';
+import { clusterFrom, kindNames } from '../../drives/words';
+import { HalfChoice, HalfText } from '../../shell/fields';
 import { FormDialog } from '../../shell/FormDialog';
 import { nameField } from '../../shell/formFields';
 import { useSizes } from '../../shell/useSizes';
@@ -61,94 +60,22 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
       onClose={onClose}
     >
       <div className="row">
-        <div className="col-6">
-          <Field label="Name on its label" error={errors.name?.message}>
-            {(ids) => <Form.Control {...ids} {...register('name')} autoFocus />}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="Serial">
-            {(ids) => <Form.Control {...ids} className="mono" {...register('serial')} />}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field
-            label="Capacity as formatted"
-            hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
-            error={errors.capacity?.message}
-          >
-            {(ids) => <Form.Control {...ids} {...register('capacity')} />}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="Free now" hint={reading(watch('free'))} error={errors.free?.message}>
-            {(ids) => <Form.Control {...ids} {...register('free')} />}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="What it is">
-            {(ids) => (
-              <Form.Select {...ids} {...register('kind')}>
-                <option value="drive">backup drive</option>
-                <option value="stick">stick</option>
-                <option value="share">network share</option>
-                <option value="cloud">cloud</option>
-              </Form.Select>
-            )}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="File system">
-            {(ids) => (
-              <Form.Select {...ids} {...register('fileSystem')}>
-                {fileSystems.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </Form.Select>
-            )}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="Cluster size">
-            {(ids) => (
-              <Form.Select {...ids} {...register('cluster')}>
-                {clusterChoices.map(([value, text]) => (
-                  <option key={value} value={value}>
-                    {text}
-                  </option>
-                ))}
-              </Form.Select>
-            )}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="Link">
-            {(ids) => (
-              <Form.Select {...ids} {...register('link')}>
-                {linkClasses.map((link) => (
-                  <option key={link} value={link}>
-                    {linkNames[link]}
-                  </option>
-                ))}
-              </Form.Select>
-            )}
-          </Field>
-        </div>
-        <div className="col-6">
-          <Field label="Medium">
-            {(ids) => (
-              <Form.Select {...ids} {...register('medium')}>
-                {mediumClasses.map((medium) => (
-                  <option key={medium} value={medium}>
-                    {mediumNames[medium]}
-                  </option>
-                ))}
-              </Form.Select>
-            )}
-          </Field>
-        </div>
+        <HalfText label="Name on its label" of={register('name')} error={errors.name?.message} autoFocus />
+        <HalfText label="Serial" of={register('serial')} mono />
+        <HalfText
+          label="Capacity as formatted"
+          of={register('capacity')}
+          hint={reading(watch('capacity')) ?? 'A drive sold as 256 GB shows about 238 GiB'}
+          error={errors.capacity?.message}
+        />
+        <HalfText
+          label="Free now"
+          of={register('free')}
+          hint={reading(watch('free'))}
+          error={errors.free?.message}
+        />
+        <HalfChoice label="What it is" of={register('kind')} options={Object.entries(kindNames)} />
+        <DriveFields register={register} />
       </div>
     </FormDialog>
   );
