@@ -68,7 +68,7 @@ export async function benchFleet(): Promise<void> {
       });
       if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
     };
-    await takeIn(post);
+    await importFleet(post);
     await explain(cluster.url('postgres'));
     await load(address, cookie);
     await scroll(address, server.ready.demo?.password ?? '');
@@ -88,7 +88,7 @@ async function cookieOf(address: string, password: string): Promise<string> {
   return response.headers.get('set-cookie')?.split(';')[0] ?? '';
 }
 
-async function takeIn(post: (path: string, body: unknown) => Promise<void>): Promise<void> {
+async function importFleet(post: (path: string, body: unknown) => Promise<void>): Promise<void> {
   const mapping = {
     Serial: 'serial',
     Make: 'maker',

@@ -1,62 +1,31 @@
-import { Controller } from '@nestjs/common';
-import { api, type Account, type ApiToken } from '@ulvane/contract';
-import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { controllerOf } from '../http/controller';
 import { AccountsService } from './accounts.service';
 import { TokensService } from './tokens.service';
 
-@Controller()
-export class AccountsController {
-  constructor(
-    private readonly accounts: AccountsService,
-    private readonly tokens: TokensService,
-  ) {}
+export const AccountsController = controllerOf(
+  { accounts: AccountsService, tokens: TokensService },
+  {
+    accounts: async (_input, _caller, { accounts }) => ({ accounts: await accounts.list() }),
 
-  @Serves(api.accounts)
-  async list(): Promise<{ accounts: Account[] }> {
-    return { accounts: await this.accounts.list() };
-  }
+    addAccount: ({ body }, { actor }, { accounts }) =>
+      accounts.add(body.name, body.role, body.password, actor.name),
 
-  @Serves(api.addAccount)
-  add(@Input() { body }: InputOf<typeof api.addAccount>, @Actor() actor: ActorOfRequest): Promise<Account> {
-    return this.accounts.add(body.name, body.role, body.password, actor.name);
-  }
+    setAccount: ({ body, params }, { actor }, { accounts }) =>
+      accounts.setDisabled(params.id, body.version, body.disabled, actor.name),
 
-  @Serves(api.setAccount)
-  set(
-    @Input() { body, params }: InputOf<typeof api.setAccount>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<Account> {
-    return this.accounts.setDisabled(params.id, body.version, body.disabled, actor.name);
-  }
+    offerReset: ({ body, params }, { actor }, { accounts }) =>
+      accounts.offerReset(params.id, body.version, actor.name),
 
-  @Serves(api.offerReset)
-  offerReset(
-    @Input() { body, params }: InputOf<typeof api.offerReset>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ path: string; until: string }> {
-    return this.accounts.offerReset(params.id, body.version, actor.name);
-  }
+    apiTokens: async (_input, { actor }, { tokens }) => ({ tokens: await tokens.list(actor) }),
 
-  @Serves(api.apiTokens)
-  async listTokens(@Actor() actor: ActorOfRequest): Promise<{ tokens: ApiToken[] }> {
-    return { tokens: await this.tokens.list(actor) };
-  }
+    addApiToken: async ({ body }, { actor }, { tokens }) => {
+      const token = await tokens.add(actor, body.name, body.scope);
+      return { token, tokens: await tokens.list(actor) };
+    },
 
-  @Serves(api.addApiToken)
-  async addToken(
-    @Input() { body }: InputOf<typeof api.addApiToken>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ tokens: ApiToken[]; token: string }> {
-    const token = await this.tokens.add(actor, body.name, body.scope);
-    return { token, tokens: await this.tokens.list(actor) };
-  }
-
-  @Serves(api.revokeApiToken)
-  async revokeToken(
-    @Input() { params }: InputOf<typeof api.revokeApiToken>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ tokens: ApiToken[] }> {
-    await this.tokens.revoke(actor, params.id);
-    return { tokens: await this.tokens.list(actor) };
-  }
-}
+    revokeApiToken: async ({ params }, { actor }, { tokens }) => {
+      await tokens.revoke(actor, params.id);
+      return { tokens: await tokens.list(actor) };
+    },
+  },
+);

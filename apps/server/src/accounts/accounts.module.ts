@@ -8,12 +8,13 @@ import { AccountsService } from './accounts.service';
 import { ApiTokenEntity } from './apiToken.entity';
 import { SessionController } from './session.controller';
 import { Throttle } from './throttle';
+import { SessionsService } from './sessions.service';
 import { TokensService } from './tokens.service';
 
 @Module({
   imports: [TypeOrmModule.forFeature([AccountEntity, ApiTokenEntity]), HouseModule],
   controllers: [AccountsController, SessionController],
-  providers: [AccountsService, TokensService, Throttle, ServerSecret],
+  providers: [AccountsService, SessionsService, TokensService, Throttle, ServerSecret],
   exports: [AccountsService, TokensService, Throttle, ServerSecret],
 })
 export class AccountsModule {}

@@ -1,25 +1,16 @@
-import { Controller } from '@nestjs/common';
-import { api, type DriveView } from '@ulvane/contract';
-import { Input, Serves, type InputOf } from '../http/serves';
+import { controllerOf } from '../http/controller';
 import { DrivesService } from './drives.service';
 
-@Controller()
-export class DrivesController {
-  constructor(private readonly service: DrivesService) {}
+export const DrivesController = controllerOf(
+  { service: DrivesService },
+  {
+    drives: async (_input, _caller, { service }) => ({ drives: await service.list() }),
 
-  @Serves(api.drives)
-  async list(): Promise<{ drives: DriveView[] }> {
-    return { drives: await this.service.list() };
-  }
+    putDrive: ({ params, body }, _caller, { service }) => service.put(params.id, body.version, body.drive),
 
-  @Serves(api.putDrive)
-  put(@Input() { params, body }: InputOf<typeof api.putDrive>): Promise<DriveView> {
-    return this.service.put(params.id, body.version, body.drive);
-  }
-
-  @Serves(api.removeDrive)
-  async remove(@Input() { params, body }: InputOf<typeof api.removeDrive>): Promise<{ drives: DriveView[] }> {
-    await this.service.remove(params.id, body.version);
-    return this.list();
-  }
-}
+    removeDrive: async ({ params, body }, _caller, { service }) => {
+      await service.remove(params.id, body.version);
+      return { drives: await service.list() };
+    },
+  },
+);

@@ -60,7 +60,7 @@ export class CatalogueService {
     return catalogueChanges(await this.house.catalogue(), await this.read(document));
   }
 
-  async takeIn(version: number, document: unknown, by: string): Promise<HouseView> {
+  async importDocument(version: number, document: unknown, by: string): Promise<HouseView> {
     return this.store(version, await this.house.catalogue(), await this.read(document), by);
   }
 

@@ -1,27 +1,14 @@
-import { Controller } from '@nestjs/common';
-import { api, type HouseView, type HouseRulesChange } from '@ulvane/contract';
-import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { controllerOf } from '../http/controller';
 import { HouseService } from './house.service';
 
-@Controller()
-export class HouseController {
-  constructor(private readonly house: HouseService) {}
+export const HouseController = controllerOf(
+  { house: HouseService },
+  {
+    house: (_input, _caller, { house }) => house.house(),
 
-  @Serves(api.house)
-  read(): Promise<HouseView> {
-    return this.house.house();
-  }
+    setHouseRules: ({ body }, { actor }, { house }) =>
+      house.setHouseRules(body.version, body.houseRules, actor.name),
 
-  @Serves(api.setHouseRules)
-  setHouseRules(
-    @Input() { body }: InputOf<typeof api.setHouseRules>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<HouseView> {
-    return this.house.setHouseRules(body.version, body.houseRules, actor.name);
-  }
-
-  @Serves(api.houseRulesHistory)
-  async history(): Promise<{ changes: HouseRulesChange[] }> {
-    return { changes: await this.house.houseRulesHistory() };
-  }
-}
+    houseRulesHistory: async (_input, _caller, { house }) => ({ changes: await house.houseRulesHistory() }),
+  },
+);

@@ -12,7 +12,7 @@ import { parseWith } from '@ulvane/core/outcome';
 import type { Role } from '@ulvane/core/record';
 import type { Request } from 'express';
 import { z } from 'zod';
-import { ProblemError, refuse } from './problem';
+import { ProblemError } from './problem';
 import { refuseUnwritable } from './text';
 
 const endpointKey = 'ulvane:endpoint';
@@ -34,29 +34,9 @@ export type InputOf<E extends Endpoint> = {
   readonly params: PathParams<E['path']>;
 };
 
-/** A handler: its input first, or who acts where it needs none; its answer is what the contract says. */
-type HandlerOf<E extends Endpoint> = (
-  first: InputOf<E> & ActorOfRequest,
-  ...rest: never[]
-) => Answer<z.input<E['response']>> | Promise<Answer<z.input<E['response']>>>;
-
-/** What is sent is only read: nobody minds whether its lists may be changed. */
-type Answer<T> = T extends readonly (infer Item)[]
-  ? readonly Answer<Item>[]
-  : T extends object
-    ? { readonly [Key in keyof T]: Answer<T[Key]> }
-    : T;
-
-/**
- * Serves one entry of the contract: method, path and who may call it come from there. A handler that takes the input
- * of another entry, or answers something else than the contract says, does not compile.
- */
-export function Serves<E extends Endpoint>(entry: E) {
-  return <H extends HandlerOf<E>>(
-    target: object,
-    name: string,
-    descriptor: TypedPropertyDescriptor<H>,
-  ): void =>
+/** Serves one entry of the contract: method, path and who may call it come from there. */
+export function Serves(entry: Endpoint) {
+  return (target: object, name: string, descriptor: PropertyDescriptor): void =>
     applyDecorators(
       RequestMapping({ path: entry.path, method: RequestMethod[entry.method] }),
       HttpCode(200),
@@ -94,10 +74,3 @@ export const Input = createParamDecorator(
     };
   },
 );
-
-/** Who acts; the access guard has made sure that there is somebody. */
-export const Actor = createParamDecorator((_data: unknown, context: ExecutionContext): ActorOfRequest => {
-  const { actor } = context.switchToHttp().getRequest<Request>();
-  if (!actor) throw refuse('not-signed-in', 'Sign in first.');
-  return actor;
-});

@@ -186,7 +186,7 @@ export class MovesWriter {
    * Imports an exported move. Its log comes along, each line marked as imported and by whom; the first line
    * of this house says so. A move that is here already is refused.
    */
-  async takeIn(actor: ActingAccount, { move, events }: MoveExport): Promise<MoveView> {
+  async importMove(actor: ActingAccount, { move, events }: MoveExport): Promise<MoveView> {
     const house = await this.house.house();
     return this.transactions.run(async (manager) => {
       const present = await manager.findOneBy(MoveEntity, { id: move.id });

@@ -1,5 +1,3 @@
-import { Controller } from '@nestjs/common';
-import { api, type MoveView } from '@ulvane/contract';
 import {
   correctStep,
   noteHandover,
@@ -12,93 +10,52 @@ import {
 } from '@ulvane/core/record';
 import { gateIds } from '@ulvane/core/runbook';
 import { refuse } from '../http/problem';
-import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { controllerOf } from '../http/controller';
 import { MovesWriter } from './moves.writer';
 
 /** Cross, Settle and Hand over. */
-@Controller()
-export class RunbookController {
-  constructor(private readonly writer: MovesWriter) {}
+export const RunbookController = controllerOf(
+  { writer: MovesWriter },
+  {
+    startStep: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        startStep(move, params.stepId, context, body.crossing ?? null),
+      ),
 
-  @Serves(api.startStep)
-  start(
-    @Input() { params, body }: InputOf<typeof api.startStep>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      startStep(move, params.stepId, context, body.crossing ?? null),
-    );
-  }
+    signStep: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        signStep(move, params.stepId, body, context),
+      ),
 
-  @Serves(api.signStep)
-  sign(
-    @Input() { params, body }: InputOf<typeof api.signStep>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      signStep(move, params.stepId, body, context),
-    );
-  }
+    unsignStep: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        unsignStep(move, params.stepId, body.reason, context),
+      ),
 
-  @Serves(api.unsignStep)
-  unsign(
-    @Input() { params, body }: InputOf<typeof api.unsignStep>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      unsignStep(move, params.stepId, body.reason, context),
-    );
-  }
+    overruleGate: ({ params, body }, { actor }, { writer }) => {
+      const gateId = gateIds.find((id) => id === params.gateId);
+      if (!gateId) throw refuse('no-such-gate', `There is no gate named ${params.gateId}.`);
+      return writer.change(params.reference, body.version, actor, (move, context) =>
+        overruleGate(move, gateId, body.reason, context),
+      );
+    },
 
-  @Serves(api.overruleGate)
-  overrule(
-    @Input() { params, body }: InputOf<typeof api.overruleGate>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    const gateId = gateIds.find((id) => id === params.gateId);
-    if (!gateId) throw refuse('no-such-gate', `There is no gate named ${params.gateId}.`);
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      overruleGate(move, gateId, body.reason, context),
-    );
-  }
+    correctStep: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        correctStep(move, params.stepId, body.reason, context),
+      ),
 
-  @Serves(api.correctStep)
-  correct(
-    @Input() { params, body }: InputOf<typeof api.correctStep>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      correctStep(move, params.stepId, body.reason, context),
-    );
-  }
+    noteHandover: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        noteHandover(move, body.handover, context),
+      ),
 
-  @Serves(api.noteHandover)
-  note(
-    @Input() { params, body }: InputOf<typeof api.noteHandover>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      noteHandover(move, body.handover, context),
-    );
-  }
+    tellOwner: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) => tellOwner(move, body, context)),
 
-  @Serves(api.tellOwner)
-  tell(
-    @Input() { params, body }: InputOf<typeof api.tellOwner>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      tellOwner(move, body, context),
-    );
-  }
-
-  @Serves(api.signOff)
-  signOff(
-    @Input() { params, body }: InputOf<typeof api.signOff>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<MoveView> {
-    return this.writer.change(params.reference, body.version, actor, (move, context) =>
-      signOff(move, body.ownerName, context),
-    );
-  }
-}
+    signOff: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        signOff(move, body.ownerName, context),
+      ),
+  },
+);

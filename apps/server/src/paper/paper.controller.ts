@@ -1,9 +1,8 @@
-import { Controller, StreamableFile } from '@nestjs/common';
-import { api } from '@ulvane/contract';
+import { StreamableFile } from '@nestjs/common';
 import { Clock } from '../clock/clock';
 import { DifferencesService } from '../files/differences.service';
 import { HouseService } from '../house/house.service';
-import { Input, Serves, type InputOf } from '../http/serves';
+import { controllerOf } from '../http/controller';
 import { LogReader } from '../log/logReader';
 import { MovesReader } from '../moves/moves.reader';
 import { Workers } from '../threads/workers';
@@ -12,54 +11,52 @@ import { Workers } from '../threads/workers';
 const maxNamed = 60;
 
 /** The sheets on paper: the organisation's own record of the hand-over, and the one that the owner keeps. */
-@Controller()
-export class PaperController {
-  constructor(
-    private readonly moves: MovesReader,
-    private readonly house: HouseService,
-    private readonly differences: DifferencesService,
-    private readonly log: LogReader,
-    private readonly workers: Workers,
-    private readonly clock: Clock,
-  ) {}
-
-  @Serves(api.handoverPdf)
-  async handover(@Input() { params }: InputOf<typeof api.handoverPdf>): Promise<StreamableFile> {
-    const { move } = await this.moves.one(params.reference);
-    const [house, organisation] = await Promise.all([this.house.house(), this.house.organisation()]);
-    const sheet = await this.workers.run('handoverPdfTask', {
-      move,
-      house,
-      organisation: organisation.name,
-    });
-    return pdf(sheet, `${move.reference}-hand-over.pdf`);
-  }
-
-  @Serves(api.ownerPdf)
-  async owner(@Input() { params }: InputOf<typeof api.ownerPdf>): Promise<StreamableFile> {
-    const { move } = await this.moves.one(params.reference);
-    const [house, organisation, named, head] = await Promise.all([
-      this.house.house(),
-      this.house.organisation(),
-      this.differences.named(
-        move.reconciled.map(({ id }) => id),
-        maxNamed,
-      ),
-      this.log.headOf(move.id),
-    ]);
-    const sheet = await this.workers.run('ownerPdfTask', {
-      move,
-      house,
-      input: {
-        ...named,
+export const PaperController = controllerOf(
+  {
+    moves: MovesReader,
+    houses: HouseService,
+    differences: DifferencesService,
+    log: LogReader,
+    workers: Workers,
+    clock: Clock,
+  },
+  {
+    handoverPdf: async ({ params }, _caller, { moves, houses, workers }) => {
+      const { move } = await moves.one(params.reference);
+      const [house, organisation] = await Promise.all([houses.house(), houses.organisation()]);
+      const sheet = await workers.run('handoverPdfTask', {
+        move,
+        house,
         organisation: organisation.name,
-        today: this.clock.today(house.houseRules.timeZone),
-        record: head.count === 0 ? null : { number: head.count, code: head.hash.slice(0, 16) },
-      },
-    });
-    return pdf(sheet, `${move.reference}-owner.pdf`);
-  }
-}
+      });
+      return pdf(sheet, `${move.reference}-hand-over.pdf`);
+    },
+
+    ownerPdf: async ({ params }, _caller, { moves, houses, differences, log, workers, clock }) => {
+      const { move } = await moves.one(params.reference);
+      const [house, organisation, named, head] = await Promise.all([
+        houses.house(),
+        houses.organisation(),
+        differences.named(
+          move.reconciled.map(({ id }) => id),
+          maxNamed,
+        ),
+        log.headOf(move.id),
+      ]);
+      const sheet = await workers.run('ownerPdfTask', {
+        move,
+        house,
+        input: {
+          ...named,
+          organisation: organisation.name,
+          today: clock.today(house.houseRules.timeZone),
+          record: head.count === 0 ? null : { number: head.count, code: head.hash.slice(0, 16) },
+        },
+      });
+      return pdf(sheet, `${move.reference}-owner.pdf`);
+    },
+  },
+);
 
 const pdf = (sheet: Uint8Array, name: string) =>
   new StreamableFile(sheet, { type: 'application/pdf', disposition: `attachment; filename="${name}"` });

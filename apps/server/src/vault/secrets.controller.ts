@@ -1,62 +1,37 @@
-import { Controller, Header } from '@nestjs/common';
-import { api, type Sealed, type SecretHead } from '@ulvane/contract';
-import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../http/serves';
+import { controllerOf } from '../http/controller';
 import { VaultService } from './vault.service';
 
 const secondsShown = 30;
 
 /** The vault of a move. */
-@Controller()
-export class SecretsController {
-  constructor(private readonly vault: VaultService) {}
+export const SecretsController = controllerOf(
+  { vault: VaultService },
+  {
+    secrets: async ({ params }, _caller, { vault }) => ({ secrets: await vault.heads(params.reference) }),
 
-  @Serves(api.secrets)
-  async list(@Input() { params }: InputOf<typeof api.secrets>): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.heads(params.reference) };
-  }
+    addSecret: async ({ params, body }, { actor }, { vault }) => ({
+      secrets: await vault.add(params.reference, actor, body),
+    }),
 
-  @Serves(api.addSecret)
-  async add(
-    @Input() { params, body }: InputOf<typeof api.addSecret>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.add(params.reference, actor, body) };
-  }
+    showSecret: async ({ params }, { actor, response }, { vault }) => {
+      response.setHeader('Cache-Control', 'no-store');
+      return {
+        value: await vault.show(params.reference, params.id, actor),
+        seconds: secondsShown,
+      };
+    },
 
-  @Serves(api.showSecret)
-  @Header('Cache-Control', 'no-store')
-  async show(
-    @Input() { params }: InputOf<typeof api.showSecret>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ value: string; seconds: number }> {
-    return {
-      value: await this.vault.show(params.reference, params.id, actor),
-      seconds: secondsShown,
-    };
-  }
+    removeSecret: async ({ params }, { actor }, { vault }) => ({
+      secrets: await vault.remove(params.reference, params.id, actor),
+    }),
 
-  @Serves(api.removeSecret)
-  async remove(
-    @Input() { params }: InputOf<typeof api.removeSecret>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.remove(params.reference, params.id, actor) };
-  }
+    sealSecrets: ({ params, body }, { actor, response }, { vault }) => {
+      response.setHeader('Cache-Control', 'no-store');
+      return vault.seal(params.reference, actor, body.passphrase);
+    },
 
-  @Serves(api.sealSecrets)
-  @Header('Cache-Control', 'no-store')
-  seal(
-    @Input() { params, body }: InputOf<typeof api.sealSecrets>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<Sealed> {
-    return this.vault.seal(params.reference, actor, body.passphrase);
-  }
-
-  @Serves(api.unsealSecrets)
-  async unseal(
-    @Input() { params, body }: InputOf<typeof api.unsealSecrets>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ secrets: SecretHead[] }> {
-    return { secrets: await this.vault.unseal(params.reference, actor, body.passphrase, body.sealed) };
-  }
-}
+    unsealSecrets: async ({ params, body }, { actor }, { vault }) => ({
+      secrets: await vault.unseal(params.reference, actor, body.passphrase, body.sealed),
+    }),
+  },
+);

@@ -1,78 +1,35 @@
-import { Controller, Header } from '@nestjs/common';
-import {
-  api,
-  type ChoiceOutcome,
-  type FileOutcome,
-  type FleetGroup,
-  type ListMapping,
-  type Reassessment as ReassessmentView,
-  type RowOutcome,
-  type ShoppingLine,
-} from '@ulvane/contract';
-import { Actor, Input, Serves, type ActorOfRequest, type InputOf } from '../../http/serves';
+import { controllerOf } from '../../http/controller';
 import { HouseService } from '../../house/house.service';
 import { FleetReader } from './fleet.reader';
 import { FleetWriter } from './fleet.writer';
 import { Reassessment } from './reassessment';
 
 /** Many moves at once; the list itself is with the moves. */
-@Controller()
-export class FleetController {
-  constructor(
-    private readonly reader: FleetReader,
-    private readonly writer: FleetWriter,
-    private readonly reassessment: Reassessment,
-    private readonly house: HouseService,
-  ) {}
+export const FleetController = controllerOf(
+  { reader: FleetReader, writer: FleetWriter, reassessment: Reassessment, house: HouseService },
+  {
+    fleetGroups: async ({ query }, _caller, { reader }) => ({ groups: await reader.groups(query.by) }),
 
-  @Serves(api.fleetGroups)
-  async groups(@Input() { query }: InputOf<typeof api.fleetGroups>): Promise<{ groups: FleetGroup[] }> {
-    return { groups: await this.reader.groups(query.by) };
-  }
+    shoppingList: async (_input, _caller, { reader }) => ({ lines: await reader.shoppingList() }),
 
-  @Serves(api.shoppingList)
-  async shoppingList(): Promise<{ lines: ShoppingLine[] }> {
-    return { lines: await this.reader.shoppingList() };
-  }
+    shoppingListCsv: (_input, { response }, { reader }) => {
+      response.setHeader('Content-Type', 'text/csv; charset=utf-8');
+      response.setHeader('Content-Disposition', 'attachment; filename="shopping-list.csv"');
+      return reader.shoppingCsv();
+    },
 
-  @Serves(api.shoppingListCsv)
-  @Header('Content-Type', 'text/csv; charset=utf-8')
-  @Header('Content-Disposition', 'attachment; filename="shopping-list.csv"')
-  shoppingCsv(): Promise<string> {
-    return this.reader.shoppingCsv();
-  }
+    reassessment: (_input, _caller, { reassessment }) => reassessment.state(),
 
-  @Serves(api.reassessment)
-  state(): Promise<ReassessmentView> {
-    return this.reassessment.state();
-  }
+    listMapping: async (_input, _caller, { house }) => ({ mapping: await house.listMapping() }),
 
-  @Serves(api.listMapping)
-  async mapping(): Promise<{ mapping: ListMapping }> {
-    return { mapping: await this.house.listMapping() };
-  }
+    takeRows: async ({ body }, { actor }, { writer }) => ({ outcomes: await writer.takeRows(body, actor) }),
 
-  @Serves(api.takeRows)
-  async rows(
-    @Input() { body }: InputOf<typeof api.takeRows>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ outcomes: RowOutcome[] }> {
-    return { outcomes: await this.writer.takeRows(body, actor) };
-  }
+    takeSurveys: async ({ body }, { actor }, { writer }) => ({
+      outcomes: await writer.takeSurveys(body.files, body.dryRun, actor),
+    }),
 
-  @Serves(api.takeSurveys)
-  async surveys(
-    @Input() { body }: InputOf<typeof api.takeSurveys>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ outcomes: FileOutcome[] }> {
-    return { outcomes: await this.writer.takeSurveys(body.files, body.dryRun, actor) };
-  }
-
-  @Serves(api.chooseForMany)
-  async choose(
-    @Input() { body }: InputOf<typeof api.chooseForMany>,
-    @Actor() actor: ActorOfRequest,
-  ): Promise<{ outcomes: ChoiceOutcome[] }> {
-    return { outcomes: await this.writer.choose(body.references, body, body.dryRun, actor) };
-  }
-}
+    chooseForMany: async ({ body }, { actor }, { writer }) => ({
+      outcomes: await writer.choose(body.references, body, body.dryRun, actor),
+    }),
+  },
+);
