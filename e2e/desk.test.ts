@@ -73,14 +73,16 @@ describe('Save', () => {
   });
 
   it('adds what is often forgotten, with the way to get it out', async () => {
+    await page.waitForSelector('[data-line="bookmarks"] button');
+    await page.focus('[data-line="bookmarks"] button');
     await sees(page, 'Export them to one file from the browser’s own page.');
     await click(page, 'Browser bookmarks: Yes');
     await fill(page, 'Size[role="textbox"]', '180 kB');
     await fill(page, 'Files[role="textbox"]', '1');
     await click(page, 'Save');
     await dialogGone(page);
-    await page.waitForSelector('[data-line="browser-bookmarks"][data-state="listed"]');
-    expect(await page.$('[data-line="browser-bookmarks"] button:not(:disabled)')).toBeNull();
+    await page.waitForSelector('[data-line="bookmarks"][data-state="listed"]');
+    expect(await page.$('[data-line="bookmarks"] button:not(:disabled)')).toBeNull();
   });
 
   it('says by how much a drive is too small, in both units, and which file its system refuses', async () => {
@@ -99,7 +101,12 @@ describe('Save', () => {
   });
 
   it('says what failed where nobody waited for it', async () => {
-    await page.evaluate(() => void Promise.reject(new Error('a fault of the page')));
+    await page.evaluate(() => {
+      const reason = new Error('a fault of the page');
+      window.dispatchEvent(
+        new PromiseRejectionEvent('unhandledrejection', { promise: Promise.resolve(), reason }),
+      );
+    });
     await sees(page, 'This page has a fault and could not do that.');
     await click(page, 'Close');
     await page.waitForFunction(() => !document.body.innerText.includes('This page has a fault'));

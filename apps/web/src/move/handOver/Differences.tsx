@@ -128,9 +128,12 @@ export function Differences({ found, open }: DifferencesProps) {
                       toNext(event.currentTarget);
                     }
                     if (!open || group.open === 0) return;
+                    if (!/^[123]$/.test(event.key)) return;
+                    // Elsewhere these keys go to the stages of the move.
+                    event.stopPropagation();
                     const why = usual[kind][Number(event.key) - 1];
                     if (why !== undefined) explain(group, why, event.currentTarget);
-                    if (event.key === '3') ask({ kind, folder: group.folder, count: group.open });
+                    else ask({ kind, folder: group.folder, count: group.open });
                   }}
                 >
                   <details>
