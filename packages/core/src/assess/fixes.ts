@@ -1,3 +1,4 @@
+import { byText } from '../quantity/order';
 import type { Assessment } from './assess';
 import type { Fix, Part, Verdict } from './judgement';
 
@@ -34,7 +35,7 @@ export function rankFixes(assessments: readonly Assessment[]): readonly RankedFi
         b.helps.length - a.helps.length ||
         a.cost - b.cost ||
         a.handsOnMinutes - b.handsOnMinutes ||
-        (a.id < b.id ? -1 : 1),
+        byText(a.id, b.id),
     );
 }
 

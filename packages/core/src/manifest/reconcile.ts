@@ -1,3 +1,4 @@
+import { byText } from '../quantity/order';
 import { hasDigest, pathAt, type PackedList } from './packed';
 import { byDigest, byPath, RowTable, sameDigest } from './rowTable';
 
@@ -76,7 +77,6 @@ function compareSamePath(before: PackedList, row: number, after: PackedList, par
 
 const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
 const folderOf = (path: string) => path.slice(0, Math.max(0, path.lastIndexOf('/')));
-const byText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
 type Located = { readonly row: number; readonly path: string };
 

@@ -1,3 +1,4 @@
+import { byText } from '../quantity/order';
 import { factTexts } from '../survey/describe';
 import type { FactKey, Facts } from '../survey/facts';
 import type { Choice } from './candidates';
@@ -37,5 +38,5 @@ export function blockingUnknowns({ candidates }: Choice, facts: Facts): readonly
       }
     }
   }
-  return [...found.values()].toSorted((a, b) => b.waiting - a.waiting || (a.label < b.label ? -1 : 1));
+  return [...found.values()].toSorted((a, b) => b.waiting - a.waiting || byText(a.label, b.label));
 }

@@ -1,3 +1,4 @@
+import { byText } from '../quantity/order';
 import { assess, type Assessment } from '../assess/assess';
 import { bestVerdict } from '../assess/fixes';
 import type { Verdict } from '../assess/judgement';
@@ -332,6 +333,6 @@ export function byAdvice(
     statusOrder[a.status] - statusOrder[b.status] ||
     Number(isApart(a)) - Number(isApart(b)) ||
     b.points - a.points ||
-    (a.title < b.title ? -1 : a.title > b.title ? 1 : 0)
+    byText(a.title, b.title)
   );
 }
