@@ -72,6 +72,25 @@ describe('Save', () => {
     await sees(page, '12,500');
   });
 
+  it('keeps what is typed into a dialog through a reload, and forgets it when it is cancelled', async () => {
+    const there = page.url();
+    const size = () => page.$eval('aria/Size[role="textbox"]', (field) => (field as HTMLInputElement).value);
+    await click(page, 'Add a data set');
+    await fill(page, 'Size[role="textbox"]', '77 GB');
+    await page.goto(there);
+    await sees(page, 'Is on');
+    await click(page, 'Add a data set');
+    await page.waitForSelector('aria/Size[role="textbox"]');
+    expect(await size()).toBe('77 GB');
+    await click(page, 'Cancel');
+    await dialogGone(page);
+    await click(page, 'Add a data set');
+    await page.waitForSelector('aria/Size[role="textbox"]');
+    expect(await size()).toBe('');
+    await click(page, 'Cancel');
+    await dialogGone(page);
+  });
+
   it('adds what is often forgotten, with the way to get it out', async () => {
     await page.waitForSelector('[data-line="bookmarks"] button');
     await page.focus('[data-line="bookmarks"] button');

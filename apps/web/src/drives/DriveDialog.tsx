@@ -6,6 +6,7 @@ import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
+import { useFormDraft } from '../shell/useDraft';
 import { call } from '../api/call';
 import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
@@ -25,7 +26,7 @@ type DriveDialogProps = {
 export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
   const [error, setError] = useState<unknown>();
   const { bytesOf, size, sizeOrEmpty, reading } = useSizes();
-  const { register, handleSubmit, formState, watch } = useForm({
+  const form = useForm({
     resolver: zodResolver(
       z.object({
         ...DriveSchema.pick({
@@ -59,6 +60,12 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       note: drive?.note ?? '',
     },
   });
+  const { register, handleSubmit, formState, watch } = form;
+  const forgetDraft = useFormDraft(`drive ${drive?.id ?? 'new'}`, form);
+  const close = () => {
+    forgetDraft();
+    onClose();
+  };
   const { errors } = formState;
   const submit = handleSubmit(async ({ capacity, other, cluster, ...rest }) => {
     setError(undefined);
@@ -76,7 +83,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
         },
       });
       onKept();
-      onClose();
+      close();
     } catch (problem) {
       setError(problem);
     }
@@ -88,7 +95,7 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}
-      onClose={onClose}
+      onClose={close}
     >
       <div className="row">
         <HalfText label="Name on its label" of={register('name')} error={errors.name?.message} autoFocus />

@@ -1,6 +1,7 @@
 import { api } from '@ulvane/contract';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
+import { useFormDraft } from '../shell/useDraft';
 import { useChange } from '../api/useMove';
 import { Field } from '../shell/Field';
 import { FormDialog } from '../shell/FormDialog';
@@ -11,11 +12,17 @@ type IdentityDialogProps = { readonly onClose: () => void; readonly onCallOff: (
 export function IdentityDialog({ onClose, onCallOff }: IdentityDialogProps) {
   const { view, move } = useOpenMove();
   const { change, error, busy } = useChange(view);
-  const { register, handleSubmit } = useForm({
+  const form = useForm({
     defaultValues: { owner: move.owner, site: move.site, dueOn: move.dueOn ?? '' },
   });
+  const { register, handleSubmit } = form;
+  const forgetDraft = useFormDraft(`${move.reference} identity`, form);
+  const close = () => {
+    forgetDraft();
+    onClose();
+  };
   const submit = handleSubmit(async ({ owner, site, dueOn }) => {
-    if (await change(api.setIdentity, { owner, site, dueOn: dueOn === '' ? null : dueOn })) onClose();
+    if (await change(api.setIdentity, { owner, site, dueOn: dueOn === '' ? null : dueOn })) close();
   });
   return (
     <FormDialog
@@ -24,7 +31,7 @@ export function IdentityDialog({ onClose, onCallOff }: IdentityDialogProps) {
       error={error}
       busy={busy}
       onSubmit={() => void submit()}
-      onClose={onClose}
+      onClose={close}
     >
       <Field label="Owner">
         {(ids) => <Form.Control {...ids} {...register('owner')} maxLength={100} autoFocus />}

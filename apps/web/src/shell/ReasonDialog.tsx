@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useDraft } from './useDraft';
 import { FormDialog } from './FormDialog';
 import { ReasonField } from './ReasonField';
 
@@ -14,14 +14,18 @@ type ReasonDialogProps = {
 
 /** Asks for a written reason before something that the log keeps. */
 export function ReasonDialog({ title, label, hint, action, error, onGive, onClose }: ReasonDialogProps) {
-  const [reason, setReason] = useState('');
+  const [reason, setReason, forget] = useDraft(`reason ${window.location.pathname} ${title}`);
+  const close = () => {
+    forget();
+    onClose();
+  };
   return (
     <FormDialog
       title={title}
       action={action}
       error={error}
-      onSubmit={() => void onGive(reason).then((done) => done && onClose())}
-      onClose={onClose}
+      onSubmit={() => void onGive(reason).then((done) => done && close())}
+      onClose={close}
     >
       <ReasonField label={label} hint={hint} value={reason} onValue={setReason} />
     </FormDialog>

@@ -4,6 +4,8 @@ import { printExactBytes } from '@ulvane/core/quantity';
 import Form from 'react-bootstrap/Form';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
+import { useFormDraft } from '../../shell/useDraft';
+import { useOpenMove } from '../MoveContext';
 import { Field } from '../../shell/Field';
 import { FormDialog } from '../../shell/FormDialog';
 import { countField, countOrEmpty, nameField } from '../../shell/formFields';
@@ -29,8 +31,9 @@ type DataSetDialogProps = {
 
 /** Types one data set; sizes as people write them. */
 export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialogProps) {
+  const { move } = useOpenMove();
   const { bytesOf, size, sizeOrEmpty, reading } = useSizes();
-  const { register, handleSubmit, formState, watch } = useForm({
+  const form = useForm({
     resolver: zodResolver(
       z.object({
         name: nameField,
@@ -57,6 +60,12 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
       largest: dataSet.largestFileBytes === 0 ? '' : printExactBytes(dataSet.largestFileBytes, 'decimal'),
     },
   });
+  const { register, handleSubmit, formState, watch } = form;
+  const forgetDraft = useFormDraft(`${move.reference} data set ${dataSet.id}`, form);
+  const close = () => {
+    forgetDraft();
+    onClose();
+  };
   const { errors } = formState;
   const submit = handleSubmit(
     async ({ name, kind, path, place, size, files, largest, placeholders, encrypted, keyWhere }) => {
@@ -74,7 +83,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
         fileCount: Number(files),
         largestFileBytes: largest === '' ? 0 : bytesOf(largest),
       });
-      if (kept) onClose();
+      if (kept) close();
     },
   );
   return (
@@ -84,7 +93,7 @@ export function DataSetDialog({ dataSet, error, onKeep, onClose }: DataSetDialog
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}
-      onClose={onClose}
+      onClose={close}
     >
       <Field label="Name" error={errors.name?.message}>
         {(ids) => <Form.Control {...ids} {...register('name')} autoFocus />}

@@ -3,6 +3,8 @@ import { DestinationSchema, type Destination } from '@ulvane/core/backup';
 import { printExactBytes } from '@ulvane/core/quantity';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
+import { useFormDraft } from '../../shell/useDraft';
+import { useOpenMove } from '../MoveContext';
 import { DriveFields } from '../../drives/DriveFields';
 import { clusterFrom, kindNames } from '../../drives/words';
 import { HalfChoice, HalfText } from '../../shell/fields';
@@ -21,8 +23,9 @@ type DestinationDialogProps = {
 
 /** Types one destination, with its capacity as formatted. */
 export function DestinationDialog({ destination, error, onKeep, onClose }: DestinationDialogProps) {
+  const { move } = useOpenMove();
   const { bytesOf, size, reading } = useSizes();
-  const { register, handleSubmit, formState, watch } = useForm({
+  const form = useForm({
     resolver: zodResolver(
       z.object({
         ...DestinationSchema.pick({ kind: true, fileSystem: true, link: true, medium: true }).shape,
@@ -45,10 +48,16 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
       medium: destination?.medium ?? 'spinning',
     },
   });
+  const { register, handleSubmit, formState, watch } = form;
+  const forgetDraft = useFormDraft(`${move.reference} destination ${destination?.id ?? 'new'}`, form);
+  const close = () => {
+    forgetDraft();
+    onClose();
+  };
   const { errors } = formState;
   const submit = handleSubmit(async ({ capacity, free, cluster, ...rest }) => {
     const sizes = { capacityBytes: bytesOf(capacity), freeBytes: bytesOf(free), ...clusterFrom(cluster) };
-    if (await onKeep({ ...rest, ...sizes })) onClose();
+    if (await onKeep({ ...rest, ...sizes })) close();
   });
   return (
     <FormDialog
@@ -57,7 +66,7 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
       error={error}
       busy={formState.isSubmitting}
       onSubmit={() => void submit()}
-      onClose={onClose}
+      onClose={close}
     >
       <div className="row">
         <HalfText label="Name on its label" of={register('name')} error={errors.name?.message} autoFocus />
