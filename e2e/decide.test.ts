@@ -83,7 +83,7 @@ describe('the catalogue', () => {
           .querySelector('.modal .drop')
           ?.dispatchEvent(new DragEvent(kind, { dataTransfer: transfer, bubbles: true, cancelable: true }));
     }, text);
-    await sees(page, '1 entries would change:');
+    await sees(page, '1 entry would change:');
     await sees(page, 'For workstations.');
     await click(page, 'Import');
     await dialogGone(page);

@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { api, type HouseView } from '@ulvane/contract';
 import { catalogueLimitBytes, type EntryChange } from '@ulvane/core/catalogue';
 import { brokenSentence, readJson } from '@ulvane/core/outcome';
@@ -91,7 +92,7 @@ export function ImportCatalogue({
               <p aria-live="polite">
                 {preview.changes.length === 0
                   ? 'It is the catalogue that is here: nothing would change.'
-                  : `${preview.changes.length} entries would change:`}
+                  : `${printCount(preview.changes.length, 'entry')} would change:`}
               </p>
               <ul className="check-rows preview-changes">
                 {preview.changes.map((change) => (

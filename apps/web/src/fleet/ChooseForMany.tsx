@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { api, type ChoiceOutcome } from '@ulvane/contract';
 import { releaseTitle, supportDaysLeft } from '@ulvane/core/catalogue';
 import { isRouteId, routeIds, routes, type RouteId } from '@ulvane/core/route';
@@ -122,7 +123,7 @@ export function ChooseForMany({ references, onClose }: ChooseForManyProps) {
             <p>
               {run.kind === 'dry'
                 ? `${can.length} can use it, ${exceptions.length} cannot.`
-                : `Chosen for ${can.length} devices${exceptions.length > 0 ? `, ${exceptions.length} refused` : ''}.`}
+                : `Chosen for ${printCount(can.length, 'device')}${exceptions.length > 0 ? `, ${exceptions.length} refused` : ''}.`}
             </p>
             <OutcomeList title="Left out, and why" outcomes={exceptions} />
             {run.kind === 'dry' && (

@@ -151,6 +151,6 @@ export function TodayView() {
 }
 
 function daysText(days: number): string {
-  if (days < 0) return `${-days} days late`;
-  return days === 0 ? 'due today' : `${days} days`;
+  if (days < 0) return `${printCount(-days, 'day')} late`;
+  return days === 0 ? 'due today' : printCount(days, 'day');
 }

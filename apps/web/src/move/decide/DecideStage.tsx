@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import type { Candidate } from '@ulvane/core/route';
 import { isClosed } from '@ulvane/core/record';
 import { isApart, blockingUnknowns } from '@ulvane/core/route';
@@ -56,7 +57,7 @@ export function DecideStage() {
         <h2 id="advice">Advice: {advised.title}</h2>
         <p className="mb-0">
           {isApart(advised) && undecided.length > 0
-            ? `Nothing else is allowed yet: ${undecided.length} routes wait for facts that are unknown.`
+            ? `Nothing else is allowed yet: ${printCount(undecided.length, 'option')} ${undecided.length === 1 ? 'waits' : 'wait'} for facts that are unknown.`
             : `The best of ${allowed.length} allowed by the weights of the house rules: ${advised.points.toFixed(0)} of 100 points, ${advised.handsOnMinutes} min hands-on, ${advised.waitingMinutes} min waiting.`}{' '}
           {better[0] && (
             <>

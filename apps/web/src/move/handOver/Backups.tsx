@@ -7,7 +7,7 @@ import {
   retentionSentence,
   type Destination,
 } from '@ulvane/core/backup';
-import { addDays } from '@ulvane/core/quantity';
+import { addDays, printCount } from '@ulvane/core/quantity';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -149,7 +149,7 @@ function KeepDialog({ destination, today, onClose }: DialogProps & { readonly to
       <Field label="Where it is kept">
         {(ids) => <Form.Control {...ids} {...register('place')} required maxLength={300} autoFocus />}
       </Field>
-      <Field label="Kept until" hint={`House rule: ${houseRules.keepBackupDays} days`}>
+      <Field label="Kept until" hint={`House rule: ${printCount(houseRules.keepBackupDays, 'day')}`}>
         {(ids) => <Form.Control {...ids} type="date" {...register('keepUntil')} required />}
       </Field>
     </FormDialog>

@@ -1,4 +1,4 @@
-import { addDays, daysBetween } from '@ulvane/core/quantity';
+import { addDays, daysBetween, printCount } from '@ulvane/core/quantity';
 import { scaleLinear } from 'd3-scale';
 
 const width = 370;
@@ -13,7 +13,7 @@ export function KeptRuler({ from, until }: { readonly from: string; readonly unt
       className="kept-ruler"
       viewBox={`0 0 ${width} 38`}
       role="img"
-      aria-label={`Kept from ${from} until ${until}: ${days} days. After that day nothing can be restored.`}
+      aria-label={`Kept from ${from} until ${until}: ${printCount(days, 'day')}. After that day nothing can be restored.`}
     >
       <path d={`M6 12H${width - 6}`} />
       <circle cx="6" cy="12" r="4" />

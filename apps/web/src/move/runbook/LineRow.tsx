@@ -28,7 +28,7 @@ export function LineRow({ sentence, gates, isHere, onOverrule }: LineRowProps) {
         {gates.map(({ id, title, state, proof, sentence: why }) => (
           <li key={id} className={`gate-tag ${state}`} title={why} data-gate={id} data-state={state}>
             {signs[state]}
-            {title}
+            <span className="gate-title">{title}</span>
             {proof && <ProofMark mark={proof} />}
             {isHere && state === 'green' && <span className="gate-why">{why}</span>}
           </li>

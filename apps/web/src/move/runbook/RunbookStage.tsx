@@ -1,10 +1,17 @@
 import { printCount } from '@ulvane/core/quantity';
 import { api } from '@ulvane/contract';
 import { printMinutes } from '@ulvane/core/quantity';
-import { stageTitles, readCopies, isClosed } from '@ulvane/core/record';
-import { lineCrossed, totalMinutes, custodyNow, type GateId, type Step } from '@ulvane/core/runbook';
+import { stageTitles, readCopies, isClosed, type GateReading } from '@ulvane/core/record';
+import {
+  lineCrossed,
+  totalMinutes,
+  custodyNow,
+  type GateId,
+  type Runbook,
+  type Step,
+} from '@ulvane/core/runbook';
 import { Printer } from 'lucide-react';
-import { Fragment, useState } from 'react';
+import { Fragment, useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { useChange } from '../../api/useMove';
@@ -27,6 +34,19 @@ type Asking =
   | { readonly kind: 'correct'; readonly step: Step }
   | { readonly kind: 'overrule'; readonly gateId: GateId; readonly title: string };
 
+/** Where the crossing is next: as soon as nothing but what is typed on its card is missing; null elsewhere. */
+function lineAtHand(
+  runbook: Runbook,
+  signatures: Parameters<typeof lineCrossed>[1],
+  gates: readonly GateReading[],
+): number | null {
+  return !lineCrossed(runbook, signatures) &&
+    runbook.gates.includes('disk-identified') &&
+    gates.every(({ id, state }) => state !== 'closed' || id === 'disk-identified')
+    ? runbook.lineIndex
+    : null;
+}
+
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
 export function RunbookStage() {
   const { view, move, houseRules } = useOpenMove();
@@ -37,6 +57,12 @@ export function RunbookStage() {
   const [asking, setAsking] = useState<Asking>();
   const firstOpen = reading?.standings.find(({ state }) => state === 'open' || state === 'waiting')?.stepId;
   useKeys({ s: () => document.getElementById(`sign-${firstOpen ?? ''}`)?.focus() });
+  const crossingAt =
+    move.plan && reading ? lineAtHand(move.plan.runbook, move.signatures, reading.gates) : null;
+  // The step at the Line is the whole screen.
+  useEffect(() => {
+    if (crossingAt !== null) document.getElementById('the-line')?.scrollIntoView();
+  }, [crossingAt]);
   if (!move.plan || !reading)
     return (
       <p className="notice">
@@ -48,13 +74,6 @@ export function RunbookStage() {
   const totals = totalMinutes(runbook.steps);
   const closed = reading.gates.filter(({ state }) => state === 'closed');
   const crossed = lineCrossed(runbook, move.signatures);
-  // The card is there as soon as nothing but what is typed on it is missing.
-  const crossingAt =
-    !crossed &&
-    runbook.gates.includes('disk-identified') &&
-    closed.every(({ id }) => id === 'disk-identified')
-      ? runbook.lineIndex
-      : null;
   /** What is signed for good: the Line itself, and all above it once it is crossed. */
   const stands = ({ destructive }: Step, index: number) =>
     destructive || (crossed && index < (runbook.lineIndex ?? 0));

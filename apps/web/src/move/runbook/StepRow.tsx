@@ -214,7 +214,7 @@ function SignedBy({
         </details>
       )}
       {onUnsign && (
-        <button type="button" className="btn-plain small-print no-print" onClick={onUnsign}>
+        <button type="button" className="btn-plain small-print no-print ms-1" onClick={onUnsign}>
           Withdraw
         </button>
       )}

@@ -168,14 +168,14 @@ function ListOfFiles({ dataSet, open }: { readonly dataSet: DataSet; readonly op
           type="button"
           className="btn-plain"
           onClick={() => setShown('list')}
-          aria-label={`${(list.fileCount - list.withoutDigest).toLocaleString('en')} checksums: list of files of ${dataSet.name}`}
+          aria-label={`${printCount(list.fileCount - list.withoutDigest, 'checksum')}: list of files of ${dataSet.name}`}
         >
-          {(list.fileCount - list.withoutDigest).toLocaleString('en')} checksums
+          {printCount(list.fileCount - list.withoutDigest, 'checksum')}
         </button>
       ) : (
         'no list of files'
       )}
-      {list && list.withoutDigest > 0 && `, ${list.withoutDigest.toLocaleString('en')} files without`}
+      {list && list.withoutDigest > 0 && `, ${printCount(list.withoutDigest, 'file')} without`}
       {open && !dataSet.part && (
         <>
           {' '}

@@ -1,3 +1,4 @@
+import { printCount } from '@ulvane/core/quantity';
 import { Day, Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import { isClosed } from '@ulvane/core/record';
@@ -35,7 +36,7 @@ const adviceWeighs = 1000;
 
 function matterText(matter: number): string {
   if (matter >= adviceWeighs) return ' could change the advice by itself';
-  return matter > 0 ? ` ${matter} candidates wait for it` : '';
+  return matter > 0 ? ` ${printCount(matter, 'option')} ${matter === 1 ? 'waits' : 'wait'} for it` : '';
 }
 
 /** The facts of the device: what is known, from where and since when, and how to find out the rest. */

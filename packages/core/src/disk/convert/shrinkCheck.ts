@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import { printBytes } from '../../quantity/bytes';
 import { contentNames } from '../content/content';
 import { minSectors } from '../layout/areas';
@@ -34,7 +35,7 @@ export function whyNotShrunk(
   if (content.spansBytes === undefined)
     return `How far the ${contentNames[content.kind]} in ${name} reaches cannot be told from outside: make it smaller with its own system.`;
   return content.spansBytes > left
-    ? `The ${contentNames[content.kind]} in ${name} still reaches to its end: shrink it there by ${bySectors} sectors (${printBytes(bySectors * sectorSizeBytes, 'binary')}) or more, inside its own system, then read the disk again.`
+    ? `The ${contentNames[content.kind]} in ${name} still reaches to its end: shrink it there by ${printCount(bySectors, 'sector')} (${printBytes(bySectors * sectorSizeBytes, 'binary')}) or more, inside its own system, then read the disk again.`
     : undefined;
 }
 

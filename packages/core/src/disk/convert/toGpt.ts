@@ -1,3 +1,4 @@
+import { printCount } from '../../quantity/count';
 import { printBytes } from '../../quantity/bytes';
 import { contentNames } from '../content/content';
 import { newGuid } from '../table/guid';
@@ -218,7 +219,7 @@ function roomObstacles(
       path,
       sentence: `GPT needs the sectors before ${bounds.firstUsableLba}, and ${inSentence(partition)} begins at ${partition.startLba}.`,
       remedies: [],
-      otherwise: `Move it towards the end by ${bounds.firstUsableLba - partition.startLba} sectors or more with a partition editor; verified copies first, for a move that is broken off loses data.`,
+      otherwise: `Move it towards the end by ${printCount(bounds.firstUsableLba - partition.startLba, 'sector')} or more with a partition editor; verified copies first, for a move that is broken off loses data.`,
     });
   const lacking = endLba(partition) - 1 - bounds.lastUsableLba;
   if (lacking > 0) {
@@ -230,7 +231,7 @@ function roomObstacles(
     obstacles.push({
       code: 'no-room-end',
       path,
-      sentence: `GPT keeps its second copy in the last ${table.sectorCount - 1 - bounds.lastUsableLba} sectors, and ${inSentence(partition)} reaches ${lacking} sectors into them.`,
+      sentence: `GPT keeps its second copy in the last ${table.sectorCount - 1 - bounds.lastUsableLba} sectors, and ${inSentence(partition)} reaches ${printCount(lacking, 'sector')} into them.`,
       remedies: why === undefined ? [remedy] : [],
       ...(why === undefined ? {} : { otherwise: why }),
     });

@@ -1,3 +1,4 @@
+import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { roomNeededBytes } from '../../disk/room';
 import { mebibyteBytes, printBothUnits } from '../../quantity/bytes';
@@ -30,7 +31,7 @@ export const installBeside: StepMaker = ({ release, houseRules }) =>
     ? [
         {
           title: `Install ${releaseTitle(release)} into the free space`,
-          why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${release.restarts} restarts are normal.`,
+          why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${restartsSentence(release.restarts)}.`,
           success: 'The installer names the free space and no partition that is there.',
           caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           extraWaiting: release.installMinutes,

@@ -1,3 +1,4 @@
+import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { riskOf } from '../../backup/scope/scope';
 import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
@@ -21,7 +22,7 @@ export const startUpgrade: StepMaker = ({ release }) =>
     ? [
         {
           title: `Start the upgrade to ${releaseTitle(release)} from inside the running system`,
-          why: `Keep files, settings and applications. ${release.restarts} restarts are normal.`,
+          why: `Keep files, settings and applications. ${restartsSentence(release.restarts)}.`,
           success: 'The first start shows the owner’s own desktop.',
           caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
           destructive: true,
@@ -103,7 +104,7 @@ export const install: StepMaker = ({ release }) =>
     ? [
         {
           title: `Install ${releaseTitle(release)}`,
-          why: `Edition ${release.edition || release.name}, to fit the licence. ${release.restarts} restarts are normal.`,
+          why: `Edition ${release.edition || release.name}, to fit the licence. ${restartsSentence(release.restarts)}.`,
           success: 'The progress reaches its end and the device restarts by itself.',
           extraWaiting: release.installMinutes,
           troubles: ['wrong-scheme', 'key-refused', 'power-lost', 'set-up-loops'],

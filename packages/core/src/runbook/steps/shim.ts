@@ -1,3 +1,4 @@
+import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { bootKeys } from '../../firmware/bootKey';
 import type { StepMaker } from '../input';
@@ -26,7 +27,7 @@ export const installOver: StepMaker = ({ release, model }) =>
     ? [
         {
           title: `Install ${releaseTitle(release)} over the present system`,
-          why: `Files and settings stay when all goes well. ${release.restarts} restarts are normal, each with ${model?.patch?.startKey ?? 'the key'}.`,
+          why: `Files and settings stay when all goes well. ${restartsSentence(release.restarts)}, each with ${model?.patch?.startKey ?? 'the key'}.`,
           success: 'The owner’s own sign-in page.',
           caution: 'Known limits of the model stay: see the reasons on Decide.',
           extraWaiting: release.installMinutes,
