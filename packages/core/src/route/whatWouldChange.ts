@@ -118,7 +118,7 @@ function joined(told: readonly ClassAdvice[], advised: string): readonly FactTur
 
 function rankUnknowns(
   { facts }: DecideInput,
-  { candidates, assessments }: Choice,
+  { candidates }: Choice,
   advices: ReadonlyMap<FactKey, ReadonlySet<string>>,
 ): readonly UnknownThatMatters[] {
   return factKeys
@@ -129,12 +129,9 @@ function rankUnknowns(
       howToFind: factTexts[key].howToFind,
       otherAdvices: advices.get(key)?.size ?? 0,
       waiting: candidates.filter(
-        ({ status, releaseId, reasons }) =>
+        ({ status, reasons }) =>
           status === 'undecided' &&
-          (reasons.some((reason) => reason.finding === 'unknown' && reason.facts.includes(key)) ||
-            assessments
-              .find((assessment) => assessment.releaseId === releaseId)
-              ?.judgements.some(({ verdict, facts: read }) => verdict === 'unknown' && read.includes(key))),
+          reasons.some((reason) => reason.finding === 'unknown' && reason.facts.includes(key)),
       ).length,
     }))
     .sort(
