@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { aspectsOf } from '../../src/route';
+import { aspectsOf, decide } from '../../src/route';
 import { systemDisk, valueOf, withFacts, type Facts } from '../../src/survey';
-import { anyDevice } from '../fixtures/devices';
-import { catalogue, laptopWith, splitDisk } from '../fixtures/shop';
+import { anyDevice, inputOf } from '../fixtures/devices';
+import { catalogue, laptopWith, splitDisk, without } from '../fixtures/shop';
 
 const aspects = (facts: Facts) => aspectsOf({ facts, catalogue });
 
@@ -62,5 +62,34 @@ describe('a class of what the rules look at', () => {
     expect((after?.sectorCount ?? 0) + (made[0]?.sectorCount ?? 0)).toBe(before?.sectorCount);
     // A GiB of 512-byte sectors.
     expect(made[0]?.sectorCount).toBe(1024 ** 3 / 512);
+  });
+
+  it('of a disk that nobody knows has room for every release, or for none', () => {
+    const facts = without(laptopWith({}), 'disks');
+    const unknown = aspects(facts).find(({ id }) => id === 'disk unknown');
+    expect(unknown?.classes).toHaveLength(8);
+    let judged = 0;
+    for (const { when, patch } of unknown?.classes ?? []) {
+      const { assessments, candidates } = decide(inputOf(withFacts(facts, patch)));
+      const disk = assessments.flatMap(({ judgements }) =>
+        judgements.filter(({ rule }) => rule === 'system-disk').map(({ verdict }) => verdict),
+      );
+      expect(disk.length).toBeGreaterThan(5);
+      if (when.endsWith('too small for any release'))
+        expect([when, disk.includes('meets')]).toEqual([when, false]);
+      else expect([when, disk.every((verdict) => verdict === 'meets')]).toEqual([when, true]);
+      // In place an upgrade needs free room: with room it is never that which excludes it, on a full disk it is.
+      const upgrades = candidates.filter(({ routeId }) => routeId === 'in-place-upgrade');
+      const short = upgrades.filter(({ reasons }) =>
+        reasons.some(
+          ({ finding, sentence }) => finding === 'excludes' && sentence.includes('the upgrade needs'),
+        ),
+      ).length;
+      expect(upgrades.length).toBeGreaterThan(0);
+      if (when.endsWith('sound, with room')) expect([when, short]).toEqual([when, 0]);
+      if (when.endsWith('sound, full')) expect([when, short > 0]).toEqual([when, true]);
+      judged += 1;
+    }
+    expect(judged).toBe(8);
   });
 });

@@ -14,13 +14,10 @@ export const applicationsHaveEquivalents: RouteRule = {
       name,
       entry: findApplication(context.applications, name),
     }));
-    const locked = entries.filter(
-      ({ entry }) => entry?.lockedToFamily !== undefined && entry.lockedToFamily !== release.family,
+    const locked = entries.flatMap(({ entry }) =>
+      entry?.lockedToFamily !== undefined && entry.lockedToFamily !== release.family ? [entry.name] : [],
     );
-    if (locked.length > 0)
-      return excludes(
-        `${locked.map(({ entry, name }) => entry?.name ?? name).join(', ')} exists for the present family only.`,
-      );
+    if (locked.length > 0) return excludes(`${locked.join(', ')} exists for the present family only.`);
     const missing = entries.filter(
       ({ entry }) => entry?.lockedToFamily === undefined && entry?.equivalents[release.family] === undefined,
     );
