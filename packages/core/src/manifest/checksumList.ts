@@ -1,3 +1,4 @@
+import { printCount } from '../quantity/count';
 import type { FileEntry } from './entry';
 import { LineSplitter } from './lineSplitter';
 import { ListCollector, type ListOptions, type ListReader } from './listReader';
@@ -122,7 +123,11 @@ export function checksumListReader(options: ListOptions = {}): ListReader {
     (bytes, lineStart, end, line, carriageReturned) => {
       if (end === lineStart) return;
       if (carriageReturned)
-        collector.findings.note('crlf', (count) => `${count} lines end in CR LF; the CR was left off.`);
+        collector.findings.note(
+          'crlf',
+          (count) =>
+            `${printCount(count, 'line')} ${count === 1 ? 'ends' : 'end'} in CR LF; the CR was left off.`,
+        );
       // A byte order mark may stand before the first line.
       const marked =
         line === 1 &&

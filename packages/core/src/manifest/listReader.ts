@@ -1,3 +1,4 @@
+import { printCount } from '../quantity/count';
 import { fail, type Outcome } from '../outcome/outcome';
 import type { FileTrouble } from './entry';
 import { Findings, type Note } from './findings';
@@ -65,7 +66,8 @@ export class ListCollector {
     if (reading.hadBackslashes)
       this.findings.note(
         'backslashes',
-        (count) => `${count} paths have backslashes: they were read as separators between folders.`,
+        (count) =>
+          `${printCount(count, 'path')} ${count === 1 ? 'has' : 'have'} backslashes: they were read as separators between folders.`,
       );
     if (this.builder.length > listLimitRows) return;
     this.builder.addBytes(
@@ -147,7 +149,7 @@ export class ListCollector {
         this.findings.note('doubled-lines', (count) =>
           count === 1
             ? '1 line is listed twice; it was taken once.'
-            : `${count} lines stand twice; each was taken once.`,
+            : `${printCount(count, 'line')} are listed twice; each was taken once.`,
         );
       doubled.push(row);
     }
