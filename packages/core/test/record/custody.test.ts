@@ -461,6 +461,24 @@ describe('the backup afterwards', () => {
     const wiped = done(wipe(closed));
     expect(codesOf(wipe(wiped))).toEqual(['wiped-already']);
     expect(codesOf(kept(wiped))).toEqual(['wiped-already']);
+    // The other backup is another one: its line is still to be changed.
+    const longer = done(
+      keepBackup(
+        wiped,
+        { destinationId: 'pier-store', label: 'PS', place: 'server', keepUntil: '2026-05-01' },
+        technician,
+      ),
+    );
+    expect(
+      longer.retention.map(({ destinationId, keepUntil, wiped: gone }) => [
+        destinationId,
+        keepUntil,
+        gone !== null,
+      ]),
+    ).toEqual([
+      ['b-07', '2026-04-01', true],
+      ['pier-store', '2026-05-01', false],
+    ]);
     expect(nextWipe(wiped.retention)).toBe('2026-04-01');
   });
 

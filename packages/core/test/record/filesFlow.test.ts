@@ -108,6 +108,23 @@ describe('the owner’s sheet', () => {
     expect(open.amounts).toContain('1 not here');
   });
 
+  it('asks the owner to open what is largest first, three of it at most', () => {
+    const move = comparedMove({ a: '1' }, { a: '1' });
+    const [set] = move.dataSets;
+    if (!set) throw new Error('no data set');
+    const dataSets = [3, 9, 1, 7].map((gigabytes) => ({
+      ...set,
+      id: `set-${gigabytes}`,
+      name: `Set of ${gigabytes}`,
+      sizeBytes: gigabytes * 1e9,
+    }));
+    expect(ownerSheet({ ...move, dataSets }, technician, sheetInput).boxes).toEqual([
+      'Set of 9 opened',
+      'Set of 7 opened',
+      'Set of 3 opened',
+    ]);
+  });
+
   it('says how long a missing file can be asked for, and what when nothing is kept', () => {
     const move = comparedMove({ a: '1' }, { a: '1' });
     const kept = {

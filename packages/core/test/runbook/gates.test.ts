@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chooseRoute, plan, prepare, setDataSets, type Move } from '../../src/record';
+import { chooseRoute, overruleGate, plan, prepare, setDataSets, type Move } from '../../src/record';
 import type { GateId } from '../../src/runbook';
 import type { Survey } from '../../src/survey';
 import {
@@ -59,6 +59,28 @@ describe('power', () => {
     ]);
     expect(gate(noted({}), 'power')).toEqual(['green', 'stated', 'Seen by Ines.']);
     expect(gate(noted({ power: null }), 'power')?.slice(0, 2)).toEqual(['closed', null]);
+  });
+});
+
+describe('a gate that was overruled', () => {
+  it('is open by itself once its condition holds, and overruled only while it does not', () => {
+    const dark = noted({ power: null });
+    const overruled = done(overruleGate(dark, 'power', 'The charger is fixed to the desk.', lead));
+    expect(gate(overruled, 'power')).toEqual([
+      'overruled',
+      null,
+      'Overruled by Maud: The charger is fixed to the desk.',
+    ]);
+    const seen = done(prepare(overruled, { power: {} }, technician));
+    expect(gate(seen, 'power')).toEqual(['green', 'stated', 'Seen by Ines.']);
+  });
+
+  it('keeps what is not spoken of when something else is noted', () => {
+    const move = noted({});
+    const next = done(prepare(move, { networkDriver: { how: 'Stick S-04' } }, technician));
+    expect(next.preparation.power).toEqual(move.preparation.power);
+    expect(next.preparation.stick).toEqual(move.preparation.stick);
+    expect(next.preparation.networkDriver).toMatchObject({ how: 'Stick S-04', by: 'Ines' });
   });
 });
 

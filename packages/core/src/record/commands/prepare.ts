@@ -44,8 +44,7 @@ export function prepare(move: Move, patch: PreparationPatch, context: CommandCon
   const { actor, now } = context;
   const closed = refuseWhenDone(move);
   if (closed) return closed;
-  const given = Object.entries(patch).filter(([, value]) => value !== undefined);
-  const stamped = given.map(([key, value]) =>
+  const stamped = Object.entries(patch).map(([key, value]) =>
     value === null || unstamped.has(key) || typeof value !== 'object'
       ? [key, value]
       : [key, { ...value, at: now, by: actor.name }],
