@@ -156,7 +156,10 @@ describe('a data set', () => {
     await explain('changed', 'the top folder', 'Edited by the owner today');
     await explain('renamed', deep, 'Renamed by the owner');
     await sees(page, `${dataSet}: 1 file differs and nobody has said why`);
-    // The usual reason by its key, from the row in focus.
+    // The usual reason by its key, from the row in focus, once no other row waits.
+    await page.waitForFunction(
+      () => document.querySelectorAll('.difference-row[data-open="true"]').length === 1,
+    );
     await page.focus('.difference-row[data-open="true"] .usual-reasons button');
     await page.keyboard.press('1');
     await sees(page, 'every difference explained');

@@ -54,7 +54,11 @@ export function Differences({ found, open }: DifferencesProps) {
   const [all, setAll] = useState(false);
   const params = { reference: move.reference, id: found.id };
   // What is open is part of the question: explained groups are asked for again.
-  const { data, error: failed } = useSWR(
+  const {
+    data,
+    error: failed,
+    isLoading,
+  } = useSWR(
     keys.differenceGroups(found.id, found.open, found.explained),
     () => call(api.differenceGroups, { params }),
     {
@@ -72,7 +76,8 @@ export function Differences({ found, open }: DifferencesProps) {
     setAsking(given);
   };
   const explain = (group: DifferenceGroup, why: string, row: HTMLElement | null) => {
-    if (busy) return;
+    // Rows of before the last answer are only looked at: their next state is on its way.
+    if (busy || isLoading) return;
     void change(
       api.explain,
       { kind: group.kind, folder: group.folder, ordinals: null, reason: why },
