@@ -348,6 +348,11 @@ describe('what is often forgotten', () => {
       line.getAttribute('data-line'),
     );
     await page.focus(`[data-line="${first ?? ''}"] button`);
+    // With Ctrl the key is the browser's, and no answer.
+    await page.keyboard.down('Control');
+    await page.keyboard.press('0');
+    await page.keyboard.up('Control');
+    expect(await open()).toBe(before);
     // No to this line and to the next, then ask the owner about the third: each key goes on.
     await page.keyboard.press('n');
     await page.keyboard.press('n');

@@ -1,4 +1,4 @@
-import { Controller, Req, Res, StreamableFile, type Type } from '@nestjs/common';
+import { Controller, Req, Res, type Type } from '@nestjs/common';
 import { api, type Endpoint } from '@ulvane/contract';
 import type { Request, Response } from 'express';
 import type { z } from 'zod';
@@ -22,8 +22,7 @@ type Answer<T> = T extends readonly (infer Item)[]
     ? { readonly [Key in keyof T]: Answer<T[Key]> }
     : T;
 
-/** A file is streamed; everything else is what the entry says. */
-type AnswerOf<E extends Endpoint> = Answer<z.input<E['response']>> | StreamableFile;
+type AnswerOf<E extends Endpoint> = Answer<z.input<E['response']>>;
 
 type Handler<E extends Endpoint, S> = (
   input: InputOf<E>,

@@ -63,9 +63,9 @@ export function ImportCatalogue({
     }
   };
   return (
-    <Modal show onHide={onClose} size="lg" aria-labelledby="take-in-catalogue">
+    <Modal show onHide={onClose} size="lg" aria-labelledby="import-catalogue">
       <Modal.Header closeButton>
-        <Modal.Title id="take-in-catalogue" as="h2">
+        <Modal.Title id="import-catalogue" as="h2">
           Import a catalogue
         </Modal.Title>
       </Modal.Header>

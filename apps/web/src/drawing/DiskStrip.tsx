@@ -53,7 +53,7 @@ export function DiskStrip({
       </svg>
       <figcaption>
         {parts.length === 0
-          ? 'No partition is known on this disk: all of it is written over.'
+          ? 'No partition is known on this disk.'
           : parts.map(([word, names]) => `${word ?? ''}: ${names ?? ''}.`).join(' ')}
       </figcaption>
     </figure>

@@ -93,9 +93,9 @@ export function ImportList({ onClose }: { readonly onClose: () => void }) {
   };
 
   return (
-    <Modal show onHide={onClose} size="xl" backdrop="static" aria-labelledby="take-in-list">
+    <Modal show onHide={onClose} size="xl" backdrop="static" aria-labelledby="import-list">
       <Modal.Header closeButton>
-        <Modal.Title id="take-in-list" as="h2">
+        <Modal.Title id="import-list" as="h2">
           Import devices
         </Modal.Title>
       </Modal.Header>

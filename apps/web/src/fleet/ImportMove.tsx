@@ -37,9 +37,9 @@ export function ImportMove({ onClose }: { readonly onClose: () => void }) {
   };
 
   return (
-    <Modal show onHide={onClose} aria-labelledby="take-in-title">
+    <Modal show onHide={onClose} aria-labelledby="import-move">
       <Modal.Header closeButton>
-        <Modal.Title id="take-in-title" as="h2">
+        <Modal.Title id="import-move" as="h2">
           Import a move
         </Modal.Title>
       </Modal.Header>

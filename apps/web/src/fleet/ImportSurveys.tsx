@@ -37,9 +37,9 @@ export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
     await mutate(manyKeys.moveLists);
   };
   return (
-    <Modal show onHide={onClose} size="lg" backdrop="static" aria-labelledby="take-in-surveys">
+    <Modal show onHide={onClose} size="lg" backdrop="static" aria-labelledby="import-surveys">
       <Modal.Header closeButton>
-        <Modal.Title id="take-in-surveys" as="h2">
+        <Modal.Title id="import-surveys" as="h2">
           Import surveys
         </Modal.Title>
       </Modal.Header>

@@ -16,7 +16,7 @@ export type MoveRows = {
   readonly see: (from: number, to: number) => void;
 };
 
-/** Pages of one list, which is told by the address of its first. */
+/** Pages of one list, identified by the address of its first. */
 type Pages = { readonly of: string; readonly rows: ReadonlyMap<number, readonly MoveRow[]> };
 
 /** A long list of moves, of which the pages in sight are fetched; order and filters are the server's. */

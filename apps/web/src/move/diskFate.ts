@@ -9,7 +9,7 @@ export function fatesOn(
   writesOver: RouteDefinition['writesOver'],
 ): (partition: Partition) => Fate {
   return (partition) => {
-    if (disk !== written) return 'kept';
+    if (disk !== written || writesOver === 'nothing') return 'kept';
     if (writesOver !== 'system-partition') return 'erased';
     return partition.role === 'system' ? 'erased' : partition.role === undefined ? 'unknown' : 'kept';
   };

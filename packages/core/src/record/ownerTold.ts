@@ -51,11 +51,16 @@ export function thingsToTell(move: Move): readonly ThingToTell[] {
     ...(until === undefined
       ? []
       : [
-          `The backup on ${names.join(', ')} is kept until ${until}; after that day no file can be brought back.`,
+          `The backup on ${listed(names)} is kept until ${until}; after that day no file can be brought back.`,
         ]),
   ];
-  return sentences.map((sentence) => ({
+  return [...new Set(sentences)].map((sentence) => ({
     sentence,
     told: move.handover.told.find((one) => one.sentence === sentence) ?? null,
   }));
+}
+
+/** Names in a sentence that somebody reads aloud: three of them, and how many more. */
+function listed(names: readonly string[]): string {
+  return names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
 }

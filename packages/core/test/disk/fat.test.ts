@@ -55,7 +55,7 @@ const withClusters = (clusters: number, more: Partial<Boot> = {}) =>
   volume({ sectors: clusters + 1 + 2 * 16 + 2, tableSectors: 16, rootEntries: 32, ...more });
 
 describe('a FAT volume', () => {
-  it('is told by its clusters: 4,085 and 65,525 are the first of the next kind', () => {
+  it('has its kind from its clusters: 4,085 and 65,525 are the first of the next kind', () => {
     expect(withClusters(4084)?.kind).toBe('fat12');
     expect(withClusters(4085)?.kind).toBe('fat16');
     expect(withClusters(65_524)?.kind).toBe('fat16');

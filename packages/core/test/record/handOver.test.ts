@@ -115,6 +115,22 @@ describe('handing over', () => {
       'Still open: Second screen cable',
       'The backup on B-07, Pier store is kept until 2026-04-01; after that day no file can be brought back.',
     ]);
+    // Written twice it is told once; more than four backups are counted, not read out.
+    expect(
+      sentences({ ...noted, handover: { ...noted.handover, openPoints: ['A cable', 'A cable'] } }).filter(
+        (sentence) => sentence.includes('A cable'),
+      ),
+    ).toHaveLength(1);
+    const five = ['1', '2', '3', '4', '5'].map((id) => ({
+      destinationId: id,
+      label: id,
+      place: 'safe',
+      keepUntil: '2026-04-01',
+      wiped: null,
+    }));
+    expect(sentences({ ...noted, retention: five }).at(-1)).toContain(
+      'The backup on 1, 2, 3 and 2 more is kept',
+    );
     const all = told(noted);
     expect(all.handover.told).toHaveLength(3);
     expect(all.handover.told[0]).toMatchObject({ by: technician.actor.name, at: technician.now });

@@ -125,7 +125,7 @@ describe('the licence', () => {
 });
 
 describe('the disk', () => {
-  it('is told by what was typed of it, or cannot be', () => {
+  it('is identified by what was typed of it, or cannot be', () => {
     expect(gate(noted({}), 'disk-identified')).toEqual(['green', 'measured', '…9C2E, 256.1 GB.']);
     expect(gate(noted({ diskMarks: null }), 'disk-identified')?.[0]).toBe('closed');
     const other = { serialEnd: '0000', sizeGigabytes: 256.1, ...by };

@@ -128,10 +128,9 @@ export function Differences({ found, open }: DifferencesProps) {
                   className="difference-row"
                   data-open={open && group.open > 0}
                   onKeyDown={(event) => {
-                    if (event.key === 'ArrowDown') {
-                      event.preventDefault();
-                      toNext(event.currentTarget);
-                    }
+                    // With a modifier it is the browser’s.
+                    if (event.ctrlKey || event.metaKey || event.altKey) return;
+                    if (event.key === 'ArrowDown' && toNext(event.currentTarget)) event.preventDefault();
                     if (!open || group.open === 0) return;
                     if (!/^[123]$/.test(event.key)) return;
                     // Elsewhere these keys go to the stages of the move.
@@ -234,11 +233,13 @@ export function Differences({ found, open }: DifferencesProps) {
   );
 }
 
-/** Puts the focus on the next difference that needs a reason. */
-function toNext(row: HTMLElement | null): void {
+/** Puts the focus on the next difference that needs a reason; false where there is none. */
+function toNext(row: HTMLElement | null): boolean {
   const rows = [...document.querySelectorAll<HTMLElement>('.difference-row[data-open="true"]')];
   const at = row === null ? -1 : rows.indexOf(row);
-  rows[at + 1]?.querySelector<HTMLElement>('.usual-reasons button')?.focus();
+  const next = rows[at + 1]?.querySelector<HTMLElement>('.usual-reasons button');
+  next?.focus();
+  return next != null;
 }
 
 function StateOf({ group }: { readonly group: DifferenceGroup }) {

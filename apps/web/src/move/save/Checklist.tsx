@@ -64,6 +64,8 @@ export function Checklist({ onAdd }: { readonly onAdd: (line: ChecklistLine) => 
     setAtId(line.id);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLElement>, line: ChecklistLine) => {
+    // With a modifier it is the browser’s: Ctrl+0 sets the zoom back.
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
     const key = event.key.toLowerCase();
     const step = key === 'arrowdown' ? 1 : key === 'arrowup' ? -1 : 0;
     const next = answerKeys[key];

@@ -15,7 +15,7 @@ export const cleanSystemPartition: RouteDefinition = {
   keeps: ['all other partitions'],
   loses: ['everything on the system partition'],
   cautions: [
-    'The right partition is told by number, label and size: check all three on the installer’s page.',
+    'The right partition is identified by number, label and size: check all three on the installer’s page.',
   ],
   steps: [
     ...saving,
