@@ -91,7 +91,9 @@ export function ownerSheet(move: Move, house: House, input: OwnerSheetInput): Ow
         ? [`${otherName.toLocaleString('en')} with another name or folder, the same content`]
         : []),
       ...(merged > 0
-        ? [`${merged.toLocaleString('en')} were equal to another file: one of each is left`]
+        ? [
+            `${merged.toLocaleString('en')} ${merged === 1 ? 'was' : 'were'} equal to another file: one of each is left`,
+          ]
         : []),
       ...(changed > 0 ? [`${changed.toLocaleString('en')} changed`] : []),
       ...(missing > 0 ? [`${missing.toLocaleString('en')} not here`] : []),

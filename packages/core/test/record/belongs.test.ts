@@ -16,7 +16,7 @@ import {
 } from '../../src/record';
 import { buildRunbook } from '../../src/runbook';
 import { listOf } from '../fixtures/fileList';
-import { done, driveB7, lead, listHead, share, technician } from '../fixtures/shop';
+import { documents, done, driveB7, lead, listHead, pictures, share, technician } from '../fixtures/shop';
 import { gateOf, later, planned, ready, saved, signThrough } from '../fixtures/story';
 
 const digest = (letter: string) => letter.repeat(64);
@@ -90,6 +90,36 @@ describe('a verified copy belongs to', () => {
     expect(done(setDataSets(move, renamed, technician)).copies).toHaveLength(1);
   });
 
+  it('only of its own data set: another one’s copies stay, and the log says what goes', () => {
+    const both = [documents, pictures].reduce(
+      (move, { id }) =>
+        done(
+          recordCheck(
+            move,
+            {
+              dataSetId: id,
+              destinationId: 'b-07',
+              check: { method: 'full', files: 10 },
+              count: 0,
+              files: [],
+            },
+            technician,
+          ),
+        ),
+      list(list(saved(), 'a'), 'p', 'pictures'),
+    );
+    const newer = recordFileList(
+      both,
+      listHead({ dataSetId: 'documents', contentDigest: digest('b') }),
+      technician,
+    );
+    expect(done(newer).copies.map(({ dataSetId }) => dataSetId)).toEqual(['pictures']);
+    expect(newer.ok && newer.value.sentence).toContain('they were compared with an earlier list');
+    const first = recordFileList(saved(), listHead({ dataSetId: 'documents' }), technician);
+    // No copy was there: none is said to count no longer.
+    expect(first.ok && first.value.sentence).not.toContain('no longer count');
+  });
+
   it('the drive by its serial: another drive under the same name holds nothing yet', () => {
     const move = compared(list(saved(), 'a'));
     const drives = (serial: string): Destination[] => [{ ...driveB7, serial }, share];
@@ -98,6 +128,11 @@ describe('a verified copy belongs to', () => {
     expect(replaced.ok && replaced.value.sentence).toContain('B-07 is another drive now');
     // The same serial, read off with blanks and in small letters.
     expect(done(setDestinations(move, drives('osb 7731c'), technician)).copies).toHaveLength(1);
+    // What was outdated on the old drive is not there any more either; on a drive that stays it is.
+    const outdated = list(move, 'b');
+    expect(outdated.outdatedCopies).toHaveLength(1);
+    expect(done(setDestinations(outdated, drives('OSB-9999X'), technician)).outdatedCopies).toEqual([]);
+    expect(done(setDestinations(outdated, drives('OSB-7731C'), technician)).outdatedCopies).toHaveLength(1);
   });
 });
 

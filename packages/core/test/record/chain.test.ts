@@ -116,6 +116,27 @@ describe('a chain', () => {
       expect(done.get(what), what).toBeGreaterThan(30);
   });
 
+  it('knows how many lines were written: one too few or too many is named', () => {
+    const line = (sentence: string): ChainContent => ({
+      at: '2026-03-02T10:00:00.000Z',
+      by: 'Odd',
+      kind: 'prepared',
+      sentence,
+      importedBy: null,
+      recordHash: null,
+    });
+    const two = extendChain(start, owner, [line('a'), line('b')], sha256);
+    const three = extendChain(two.head, owner, [line('c')], sha256);
+    const all = [...two.lines, ...three.lines];
+    expect(checkChain(owner, all, two.head, null, sha256).fault).toMatchObject({ number: 3, kind: 'added' });
+    expect(checkChain(owner, two.lines, three.head, null, sha256).fault).toMatchObject({
+      number: 3,
+      kind: 'missing',
+      sentence: 'Line 3 is missing: 3 lines were written, and 2 are here.',
+    });
+    expect(checkChain(owner, [], start, null, sha256).fault).toBeNull();
+  });
+
   it('of one move is none of another', () => {
     const { lines, head } = extendChain(
       start,

@@ -233,6 +233,24 @@ describe('the Line', () => {
     expect(outcome.ok && outcome.value.sentence).toContain('The installer showed …9C2E, 238.5.');
   });
 
+  it('stays with the disk of the survey, also where a lead has answered for its marks', () => {
+    const bare = done(prepare(crossable(), { diskMarks: null }, technician));
+    const move = done(
+      overruleGate(bare, 'disk-identified', 'Read off the label by two, with the lid open.', lead),
+    );
+    const sign = (serialEnd: string) =>
+      codesOf(
+        signStep(
+          move,
+          'erase-disk',
+          { actualMinutes: null, note: '', crossing: { ...shownByInstaller, serialEnd } },
+          technician,
+        ),
+      );
+    expect(sign('SC08')).toEqual(['another-disk']);
+    expect(sign('9C2E')).toEqual([]);
+  });
+
   it('needs a serial that the survey has, or a lead who answers for a disk without one', () => {
     const move = crossable();
     const silent = {

@@ -203,4 +203,17 @@ describe('a move', () => {
     expect(effect.advisedAfter).not.toBe(effect.advisedBefore);
     expect(effect.plan).toContain('New: Take the optional driver updates.');
   });
+
+  it('shows it for the advised route where none is chosen, with the checks that are waived there', () => {
+    const weak = {
+      ...chosen,
+      decision: null,
+      facts: { ...chosen.facts, cores: { value: 1, source: 'typed' as const, at: technician.now } },
+    };
+    const waiving = { ...defaultHouseRules, belowMinimum: 'waive' as const };
+    const house = { catalogue, houseRules: waiving };
+    const effect = houseRulesEffect(weak, house, { ...waiving, optionalUpdates: true }, today);
+    expect(effect.advisedBefore).toMatch(/waived checks/);
+    expect(effect.plan).toContain('New: Take the optional driver updates.');
+  });
 });
