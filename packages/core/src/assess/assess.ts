@@ -2,7 +2,15 @@ import type { Release } from '../catalogue/catalogue';
 import type { Requirement, RequirementKind } from '../catalogue/requirement';
 import type { Facts } from '../survey/facts';
 import type { FactPatch } from '../survey/patch';
-import type { AssessContext, Finding, Fix, Judgement, RequirementRule, Verdict } from './judgement';
+import {
+  worstVerdict,
+  type AssessContext,
+  type Finding,
+  type Fix,
+  type Judgement,
+  type RequirementRule,
+  type Verdict,
+} from './judgement';
 import { graphics, screen } from './rules/display';
 import { firmwareMode, secureBoot, securityChip } from './rules/firmware';
 import { memory } from './rules/memory';
@@ -59,26 +67,11 @@ export function assess(release: Release, context: AssessContext): Assessment {
   const judgements = release.requirements.map((requirement) => judge(requirement.kind, requirement, context));
   let fixMinutes = 0;
   let fixCost = 0;
-  let verdict: Verdict = 'meets';
   for (const judgement of judgements) {
     fixMinutes += judgement.fix?.handsOnMinutes ?? 0;
     fixCost += judgement.fix?.cost ?? 0;
-    if (weight[judgement.verdict] > weight[verdict]) verdict = judgement.verdict;
   }
-  return { releaseId: release.id, verdict, judgements, fixMinutes, fixCost };
-}
-
-const weight: Record<Verdict, number> = { meets: 0, fixable: 1, waivable: 2, unknown: 3, fails: 4 };
-
-/**
- * One known failure decides, whatever else is unknown; one unknown keeps the rest from being a yes.
- * @example worstVerdict([{ verdict: 'meets' }, { verdict: 'unknown' }]) // 'unknown'
- */
-export function worstVerdict(judgements: readonly Pick<Judgement, 'verdict'>[]): Verdict {
-  return judgements.reduce<Verdict>(
-    (worst, { verdict }) => (weight[verdict] > weight[worst] ? verdict : worst),
-    'meets',
-  );
+  return { releaseId: release.id, verdict: worstVerdict(judgements), judgements, fixMinutes, fixCost };
 }
 
 /** A fix that a judgement offers, with the facts as they are once it is done; undefined where it offers none. */

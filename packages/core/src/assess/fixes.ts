@@ -1,6 +1,6 @@
 import { byText } from '../quantity/order';
 import type { Assessment } from './assess';
-import type { Fix, Part, Verdict } from './judgement';
+import type { Fix, Part } from './judgement';
 
 type RankedFix = Fix & {
   /** Releases that accept the device once this is done and nothing else. */
@@ -17,14 +17,12 @@ export function rankFixes(assessments: readonly Assessment[]): readonly RankedFi
   const fixes = new Map<string, { fix: Fix; unlocks: string[]; helps: string[] }>();
   for (const { releaseId, verdict, judgements } of assessments) {
     if (verdict !== 'fixable') continue;
-    const needed = judgements.filter((judgement) => judgement.fix !== undefined);
-    const alone = new Set(needed.map(({ fix }) => fix?.id)).size === 1;
-    for (const { fix } of needed) {
-      if (!fix) continue;
+    // Two requirements may ask for the same.
+    const needed = new Map(judgements.flatMap(({ fix }) => (fix ? [[fix.id, fix] as const] : [])));
+    for (const fix of needed.values()) {
       const entry = fixes.get(fix.id) ?? { fix, unlocks: [], helps: [] };
       fixes.set(fix.id, entry);
-      const list = alone ? entry.unlocks : entry.helps;
-      if (!list.includes(releaseId)) list.push(releaseId);
+      (needed.size === 1 ? entry.unlocks : entry.helps).push(releaseId);
     }
   }
   return [...fixes.values()]
@@ -51,11 +49,4 @@ export function partTitle(part: Part): string {
     case 'network adapter':
       return 'USB network adapter';
   }
-}
-
-const better: Record<Verdict, number> = { meets: 0, fixable: 1, waivable: 2, unknown: 3, fails: 4 };
-
-/** The verdict that is nearest to a yes; fails where there is none. */
-export function bestVerdict(list: readonly Verdict[]): Verdict {
-  return list.reduce<Verdict>((best, verdict) => (better[verdict] < better[best] ? verdict : best), 'fails');
 }

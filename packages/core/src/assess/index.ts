@@ -1,4 +1,4 @@
 /** Whether a device meets a release, requirement by requirement. */
-export { type Assessment, assess, worstVerdict } from './assess';
+export { type Assessment, assess, fixOf } from './assess';
 export { partTitle, rankFixes } from './fixes';
-export { type Judgement, type Verdict, verdicts } from './judgement';
+export { type Judgement, type Verdict, bestVerdict, verdicts, worstVerdict } from './judgement';

@@ -3,10 +3,26 @@ import type { Requirement, RequirementKind } from '../catalogue/requirement';
 import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
 
+/** From a plain yes to a plain no. */
 export const verdicts = ['meets', 'fixable', 'waivable', 'unknown', 'fails'] as const;
 
 /** `unknown` stands beside the others: it neither allows nor excludes. */
 export type Verdict = (typeof verdicts)[number];
+
+const distance = (verdict: Verdict) => verdicts.indexOf(verdict);
+
+/**
+ * One known failure decides, whatever else is unknown; one unknown keeps the rest from being a yes.
+ * @example worstVerdict([{ verdict: 'meets' }, { verdict: 'unknown' }]) // 'unknown'
+ */
+export function worstVerdict(judgements: readonly { readonly verdict: Verdict }[]): Verdict {
+  return verdicts[Math.max(0, ...judgements.map(({ verdict }) => distance(verdict)))] ?? 'fails';
+}
+
+/** The verdict that is nearest to a yes; fails where there is none. */
+export function bestVerdict(list: readonly Verdict[]): Verdict {
+  return verdicts[Math.min(verdicts.length - 1, ...list.map(distance))] ?? 'fails';
+}
 
 /** A part to buy; the same part for several devices is one line of the shopping list. */
 export type Part =

@@ -1,6 +1,6 @@
 import { byText } from '../quantity/order';
 import { assess, type Assessment } from '../assess/assess';
-import { bestVerdict } from '../assess/fixes';
+import { bestVerdict } from '../assess/judgement';
 import type { Verdict } from '../assess/judgement';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { Catalogue, Release } from '../catalogue/catalogue';

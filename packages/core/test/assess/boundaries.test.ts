@@ -71,6 +71,8 @@ const cases: readonly (readonly [
   ['a tier too low', graphics, { display: { graphicsTier: 1 } }, 'fails'],
   ['exactly the screen', screen, { display: { widthPixels: 1280, heightPixels: 720 } }, 'meets'],
   ['a screen one line too low', screen, { display: { widthPixels: 1920, heightPixels: 719 } }, 'fails'],
+  ['a screen one dot too narrow', screen, { display: { widthPixels: 1279, heightPixels: 1080 } }, 'fails'],
+  ['a screen whose width is unknown', screen, { display: { heightPixels: 1080 } }, 'unknown'],
   ['a screen whose height is unknown', screen, { display: { widthPixels: 1920 } }, 'unknown'],
   ['a chip of the version', chip, { firmware: { tpm: '2.0' } }, 'meets'],
   ['an older chip', chip, { firmware: { tpm: '1.2' } }, 'fails'],

@@ -1,5 +1,5 @@
-import { fixOf, worstVerdict } from '../../assess/assess';
-import type { Verdict } from '../../assess/judgement';
+import { fixOf } from '../../assess/assess';
+import { worstVerdict, type Verdict } from '../../assess/judgement';
 import {
   allows,
   excludes,
