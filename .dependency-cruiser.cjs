@@ -10,6 +10,7 @@ const coreOrder = [
   'assess',
   'route',
   'backup',
+  'machine',
   'media',
   'firmware',
   'runbook',

@@ -309,6 +309,7 @@ function signHalf(recorder: Recorder, technician: string, input: StoryInput): vo
       kind === 'erase-disk' ||
       kind === 'format-system' ||
       kind === 'convert-scheme' ||
+      kind === 'move-data' ||
       kind === 'install-beside',
   );
   const next = readPlan(recorder.current, input.house)?.standings.find(({ stepId, state }) => {

@@ -1,9 +1,11 @@
-import type { Release } from '../catalogue/catalogue';
-import { startingMode } from '../media/stick';
-import { valueOf, type Facts } from '../survey/facts';
+import type { RequirementKind } from '../catalogue/requirement';
+import type { Position } from '../machine/operator';
+import { startingMode, type StartOn } from '../media/startingMode';
+import { valueOf } from '../survey/facts';
 
 type FirmwareSwitch = {
   readonly id: 'secure-boot-on' | 'tpm-on' | 'legacy-off' | 'usb-start';
+  readonly to: Position;
   readonly title: string;
   readonly why: string;
   readonly caution?: string;
@@ -19,21 +21,22 @@ export function switchTitle({ title, certainty }: FirmwareSwitch): string {
 }
 
 /**
- * The firmware switches that a release asks for on this device, in the order in which they are
- * turned: Secure Boot, security chip, legacy compatibility, USB start.
+ * The firmware switches that a release asks for on this device: Secure Boot, security chip, legacy compatibility, USB
+ * start. None for a check that is waived, nor one that the device does not have. In which order they are turned the
+ * plan says: Secure Boot can be turned in UEFI mode only.
  */
-export function firmwareSwitches(
-  release: Release,
-  facts: Facts,
-  startsFromStick: boolean,
-): readonly FirmwareSwitch[] {
-  const wants = (kind: string) => release.requirements.some((requirement) => requirement.kind === kind);
+export function firmwareSwitches(on: StartOn): readonly FirmwareSwitch[] {
+  const { release, facts, model, waivers, fromStick } = on;
+  const wants = (kind: RequirementKind) =>
+    !waivers.includes(kind) && release.requirements.some((requirement) => requirement.kind === kind);
   const switches: FirmwareSwitch[] = [];
   const secureBoot = valueOf(facts, 'secureBoot');
   const keyCaution = 'The recovery key may be asked for at the next start: have it at hand.';
-  if (wants('secure-boot') && secureBoot !== 'on')
+  const hasSecureBoot = secureBoot !== 'not-supported' || model?.secureBootCapable === true;
+  if (wants('secure-boot') && hasSecureBoot && secureBoot !== 'on')
     switches.push({
       id: 'secure-boot-on',
+      to: { switch: 'secure-boot', on: true },
       title: 'Turn Secure Boot on',
       why: 'The release starts only signed loaders.',
       caution: keyCaution,
@@ -43,24 +46,29 @@ export function firmwareSwitches(
   if (wants('tpm') && (chip === undefined || chip === 'present-off'))
     switches.push({
       id: 'tpm-on',
+      to: { switch: 'chip', on: true },
       title: 'Turn the security chip (TPM) on',
       why: 'The release keeps its keys in it.',
       caution: keyCaution,
       certainty: chip === undefined ? 'ask' : 'needed',
     });
   const mode = valueOf(facts, 'firmwareMode');
-  if (startingMode(release, facts) === 'uefi' && mode !== 'uefi')
+  // Firmware with both modes starts it as it is, unless the release insists.
+  const asItIs = mode === 'uefi' || (mode === 'uefi-with-legacy' && !wants('firmware-mode'));
+  if (startingMode(on) === 'uefi' && !asItIs)
     switches.push({
       id: 'legacy-off',
+      to: { switch: 'mode', only: 'uefi' },
       title: mode === 'legacy' ? 'Switch the firmware to UEFI mode' : 'Turn legacy compatibility off',
       why: 'The target starts in UEFI mode.',
       caution:
         'A system installed on MBR does not start any more afterwards: turn this only when it is to be replaced or the disk has been converted.',
       certainty: mode === undefined ? 'ask' : 'needed',
     });
-  if (startsFromStick)
+  if (fromStick)
     switches.push({
       id: 'usb-start',
+      to: { switch: 'usb-start', on: true },
       title: 'Allow starting from USB',
       why: 'Else the stick is not offered.',
       certainty: 'ask',

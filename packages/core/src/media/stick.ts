@@ -2,7 +2,7 @@ import type { Release } from '../catalogue/catalogue';
 import { fileSystemLimit } from '../catalogue/fileSystems';
 import { gigabyteBytes, printBothUnits } from '../quantity/bytes';
 import type { HouseRules } from '../rules/houseRules';
-import { valueOf, type Facts } from '../survey/facts';
+import { startingMode, type StartOn } from './startingMode';
 
 /** Sizes that sticks are sold in, decimal gigabytes; as formatted a little less. */
 const soldGigabytes = [4, 8, 16, 32, 64, 128, 256] as const;
@@ -17,7 +17,7 @@ type StickPlan = {
   readonly bytesNeeded: number;
   /** The smallest size sold that holds it; null when none does. */
   readonly soldGigabytes: number | null;
-  readonly mode: 'uefi' | 'legacy' | 'unknown';
+  readonly mode: ReturnType<typeof startingMode>;
   readonly scheme: 'gpt' | 'mbr' | 'unknown';
   readonly fileSystem: 'fat32' | 'exfat';
   readonly sentences: readonly string[];
@@ -27,12 +27,16 @@ type StickPlan = {
  * The installer stick for a release on a device: bytes, scheme and mode by the firmware that is to
  * start it. UEFI goes with GPT, legacy with MBR.
  */
-export function stickPlan(release: Release, facts: Facts, houseRules: HouseRules): StickPlan {
+export function stickPlan(
+  on: StartOn & { readonly release: Release },
+  houseRules: Pick<HouseRules, 'stick'>,
+): StickPlan {
+  const { release } = on;
   const bytesNeeded = Math.ceil(
     release.imageBytes * overhead * (houseRules.stick === 'with-margin' ? marginFactor : 1),
   );
   const sold = soldGigabytes.find((size) => size * gigabyteBytes * formattedShare >= bytesNeeded) ?? null;
-  const mode = startingMode(release, facts);
+  const mode = startingMode(on);
   const scheme = mode === 'uefi' ? 'gpt' : mode === 'legacy' ? 'mbr' : 'unknown';
   const fat32Limit = fileSystemLimit('fat32').largestFileBytes ?? 0;
   const fileSystem = release.largestImageFileBytes > fat32Limit ? 'exfat' : 'fat32';
@@ -50,13 +54,4 @@ export function stickPlan(release: Release, facts: Facts, houseRules: HouseRules
       `The image holds a file of ${printBothUnits(release.largestImageFileBytes)}, more than FAT32 takes: split it, or use a second partition.`,
     );
   return { bytesNeeded, soldGigabytes: sold, mode, scheme, fileSystem, sentences };
-}
-
-/** The mode that the target will start in: UEFI where the release and the firmware have it. */
-export function startingMode(release: Pick<Release, 'firmwareModes'>, facts: Facts): StickPlan['mode'] {
-  if (!release.firmwareModes.includes('legacy')) return 'uefi';
-  const present = valueOf(facts, 'firmwareMode');
-  if (present === undefined) return 'unknown';
-  if (present === 'legacy') return 'legacy';
-  return release.firmwareModes.includes('uefi') ? 'uefi' : 'legacy';
 }

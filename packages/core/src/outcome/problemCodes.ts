@@ -67,6 +67,7 @@ const statuses = {
   'boot-goes': 422,
   'boot-misplaced': 422,
   'called-off': 422,
+  'cannot-be-carried-out': 422,
   'cannot-be-brought': 422,
   'cannot-grow': 422,
   'cannot-shrink': 422,

@@ -1,5 +1,5 @@
 import type { Release } from '../catalogue/catalogue';
-import { stepTimes } from '../rules/stepTimes';
+import { stepTimes, type StepKind } from '../rules/stepTimes';
 import { dataPartitions, systemDisk } from '../survey/disk';
 import { valueOf, type Facts } from '../survey/facts';
 import type { RouteDefinition } from './definition';
@@ -24,6 +24,9 @@ function estimateDataBytes(facts: Facts, route: RouteDefinition): number {
   return Math.ceil(bytes / estimateStepBytes) * estimateStepBytes;
 }
 
+/** Kinds of steps that few devices need: before there is a plan they are not counted. */
+const seldom: ReadonlySet<StepKind> = new Set(['other-disks-back', 'resume-encryption']);
+
 export type Minutes = { readonly handsOnMinutes: number; readonly waitingMinutes: number };
 
 /**
@@ -36,6 +39,7 @@ export function estimateRoute(route: RouteDefinition, facts: Facts): Minutes {
   let waitingMinutes = 0;
   const copyMinutes = estimateDataBytes(facts, route) / assumedBytesPerMinute;
   for (const kind of route.steps) {
+    if (seldom.has(kind)) continue;
     const { handsOn, waiting } = stepTimes[kind];
     handsOnMinutes += handsOn.likely;
     waitingMinutes += waiting.likely;
@@ -44,7 +48,10 @@ export function estimateRoute(route: RouteDefinition, facts: Facts): Minutes {
   return { handsOnMinutes, waitingMinutes };
 }
 
-/** The route's minutes with the target's install and the fixes that it needs, in whole minutes. */
+/** What a licence asks for; a release that needs none has no such steps. */
+const licenceKinds: readonly StepKind[] = ['record-licence', 'activate'];
+
+/** The route's minutes with the target's install, its licence and the fixes that it needs, in whole minutes. */
 export function estimateCandidate(
   base: Minutes,
   route: RouteDefinition,
@@ -52,8 +59,12 @@ export function estimateCandidate(
   fixMinutes: number,
 ): Minutes {
   const installs = release !== undefined && route.steps.includes('install');
+  let withoutLicence = 0;
+  if (release && release.activation.every((kind) => kind === 'none'))
+    for (const kind of licenceKinds)
+      if (route.steps.includes(kind)) withoutLicence += stepTimes[kind].handsOn.likely;
   return {
-    handsOnMinutes: Math.round(base.handsOnMinutes + fixMinutes),
+    handsOnMinutes: Math.round(base.handsOnMinutes - withoutLicence + fixMinutes),
     waitingMinutes: Math.round(base.waitingMinutes + (installs ? release.installMinutes.likely : 0)),
   };
 }

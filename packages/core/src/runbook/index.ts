@@ -3,6 +3,7 @@ export { buildRunbook, totalMinutes } from './buildRunbook';
 export { custodyAlarms, custodyNow, custodyOf } from './custody';
 export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';
 export { diskToWrite } from './diskToWrite';
+export { planSteps } from './planSteps';
 export {
   type DiskWorkPlan,
   type WorkContext,
@@ -23,6 +24,7 @@ export {
   standingOf,
   stepStandings,
 } from './signature';
+export { startOn } from './startOn';
 export { type PlanDifference, planDifferences } from './stale';
 export { type GateId, type Runbook, type Step, gateIds } from './step';
 export { troubles } from './troubles';

@@ -12,6 +12,7 @@ import type { Outcome } from '../outcome/outcome';
 import type { Capsule } from './diskPlan';
 import type { DiskWorkPlan } from './diskWork';
 import type { Preparation } from './preparation';
+import type { Operator } from '../machine/operator';
 import type { Effect } from './step';
 
 /** All that a runbook is generated from. */
@@ -54,6 +55,8 @@ export type StepDraft = {
   readonly destructive?: boolean;
   readonly requiresLead?: boolean;
   readonly effects?: readonly Effect[];
+  /** What it does to the machine, in this order; empty for a courtesy. */
+  readonly operators: readonly Operator[];
   readonly troubles?: readonly TroubleId[];
 };
 

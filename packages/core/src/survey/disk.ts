@@ -53,6 +53,11 @@ export function diskMark(disk: { readonly serial?: string; readonly name: string
   return disk.serial === undefined ? `${disk.name} (serial unknown)` : `…${disk.serial.slice(-4)}`;
 }
 
+/** Built in: neither to be pulled out nor on USB. */
+export function isFixed({ removable, bus }: Pick<Disk, 'removable' | 'bus'>): boolean {
+  return removable !== true && bus !== 'usb';
+}
+
 /**
  * The disk that carries the present system: the one with a partition of that role, else the only
  * disk that is not removable. Undefined when that cannot be told.
@@ -61,15 +66,14 @@ export function systemDisk(disks: readonly Disk[] | undefined): Disk | undefined
   if (!disks) return undefined;
   const marked = disks.filter((disk) => disk.partitions.some((partition) => partition.role === 'system'));
   if (marked.length === 1) return marked[0];
-  const fixed = disks.filter((disk) => disk.removable !== true && disk.bus !== 'usb');
+  const fixed = disks.filter(isFixed);
   return marked.length === 0 && fixed.length === 1 ? fixed[0] : undefined;
 }
 
 /** The one fixed disk beside the system's; undefined when there is none or several. */
 export function secondDisk(disks: readonly Disk[] | undefined): Disk | undefined {
   const system = systemDisk(disks);
-  const others =
-    disks?.filter((disk) => disk !== system && disk.removable !== true && disk.bus !== 'usb') ?? [];
+  const others = disks?.filter((disk) => disk !== system && isFixed(disk)) ?? [];
   return system !== undefined && others.length === 1 ? others[0] : undefined;
 }
 

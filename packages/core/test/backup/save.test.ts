@@ -13,9 +13,9 @@ import {
 } from '../../src/backup';
 import { explainSizeBox, routeLayout, segmentsOf, sizeBox } from '../../src/disk';
 import { bootKeys, firmwareSwitches } from '../../src/firmware';
-import { stickPlan } from '../../src/media';
+import { startingMode, stickPlan, type StartOn } from '../../src/media';
 import { defaultHouseRules } from '../../src/rules';
-import type { Disk } from '../../src/survey';
+import type { Disk, Facts } from '../../src/survey';
 import {
   catalogue,
   documents,
@@ -286,9 +286,19 @@ describe('the disk before and after', () => {
 });
 
 describe('stick and firmware', () => {
+  const on = (releaseId: string, facts: Facts, change: Partial<Omit<StartOn, 'release'>> = {}) => ({
+    release: releaseOf(releaseId),
+    facts,
+    model: undefined,
+    waivers: [],
+    stays: undefined,
+    fromStick: true,
+    ...change,
+  });
+
   it('needs the image, its tables and the house’s margin', () => {
     // 6 240 000 000 × 1.06 × 1.25 = 8 268 000 000 bytes: more than an 8 GB stick, formatted, has.
-    expect(stickPlan(releaseOf('corvel-10-business'), laptop, defaultHouseRules)).toMatchObject({
+    expect(stickPlan(on('corvel-10-business', laptop), defaultHouseRules)).toMatchObject({
       bytesNeeded: 8_268_000_000,
       soldGigabytes: 16,
       mode: 'uefi',
@@ -297,18 +307,17 @@ describe('stick and firmware', () => {
     });
     // Without margin 6 614 400 000 fit on 8 GB × 0.95 = 7.6 GB.
     expect(
-      stickPlan(releaseOf('corvel-10-business'), laptop, { ...defaultHouseRules, stick: 'minimum' })
-        .soldGigabytes,
+      stickPlan(on('corvel-10-business', laptop), { ...defaultHouseRules, stick: 'minimum' }).soldGigabytes,
     ).toBe(8);
   });
 
   it('goes by the firmware that is to start it, and says when that is unknown', () => {
     const legacy = laptopWith({ firmware: { mode: 'legacy' } });
-    expect(stickPlan(releaseOf('saltbush-light'), legacy, defaultHouseRules)).toMatchObject({
+    expect(stickPlan(on('saltbush-light', legacy), defaultHouseRules)).toMatchObject({
       mode: 'legacy',
       scheme: 'mbr',
     });
-    expect(stickPlan(releaseOf('saltbush-light'), {}, defaultHouseRules)).toMatchObject({
+    expect(stickPlan(on('saltbush-light', {}), defaultHouseRules)).toMatchObject({
       mode: 'unknown',
       scheme: 'unknown',
     });
@@ -319,16 +328,51 @@ describe('stick and firmware', () => {
       firmware: { mode: 'uefi-with-legacy', secureBoot: 'off', tpm: 'present-off' },
     });
     expect(
-      firmwareSwitches(releaseOf('corvel-10-business'), mixed, true).map(
-        ({ id, certainty }) => `${id} ${certainty}`,
-      ),
+      firmwareSwitches(on('corvel-10-business', mixed)).map(({ id, certainty }) => `${id} ${certainty}`),
     ).toEqual(['secure-boot-on needed', 'tpm-on needed', 'legacy-off needed', 'usb-start ask']);
     expect(
-      firmwareSwitches(releaseOf('corvel-10-business'), {}, false).every(
+      firmwareSwitches(on('corvel-10-business', {}, { fromStick: false })).every(
         ({ certainty }) => certainty === 'ask',
       ),
     ).toBe(true);
-    expect(firmwareSwitches(releaseOf('saltbush-light'), laptop, false)).toEqual([]);
+    expect(firmwareSwitches(on('saltbush-light', laptop, { fromStick: false }))).toEqual([]);
+  });
+
+  it('turns none for a check that is waived, none that the device lacks, and none that nothing asks for', () => {
+    const ids = (
+      facts: Facts,
+      change: Partial<Omit<StartOn, 'release'>> = {},
+      releaseId = 'corvel-10-business',
+    ) => firmwareSwitches(on(releaseId, facts, { fromStick: false, ...change })).map(({ id }) => id);
+    const off = laptopWith({ firmware: { mode: 'uefi', secureBoot: 'off', tpm: 'present-off' } });
+    expect(ids(off)).toEqual(['secure-boot-on', 'tpm-on']);
+    expect(ids(off, { waivers: ['secure-boot'] })).toEqual(['tpm-on']);
+    expect(ids(off, { waivers: ['tpm', 'secure-boot'] })).toEqual([]);
+    const without = laptopWith({ firmware: { mode: 'uefi', secureBoot: 'not-supported', tpm: 'none' } });
+    expect(ids(without)).toEqual([]);
+    const quern = catalogue.models.find(({ id }) => id === 'kestle-fenwright-14');
+    // In legacy mode it is not offered, and the model has it: once UEFI mode is on.
+    expect(
+      ids(laptopWith({ firmware: { mode: 'legacy', secureBoot: 'not-supported', tpm: '2.0' } }), {
+        model: quern,
+      }),
+    ).toEqual(['secure-boot-on', 'legacy-off']);
+    // Firmware with both modes starts a release that does not insist as it is.
+    const both = laptopWith({ firmware: { mode: 'uefi-with-legacy', secureBoot: 'off', tpm: 'none' } });
+    expect(ids(both, {}, 'saltbush-light')).toEqual([]);
+  });
+
+  it('starts in the mode that suits a table that stays', () => {
+    const modes = (releaseId: string, facts: Facts, stays: StartOn['stays']) =>
+      startingMode(on(releaseId, facts, { stays }));
+    const both = laptopWith({ firmware: { mode: 'uefi-with-legacy' } });
+    expect(modes('saltbush-light', both, 'mbr')).toBe('legacy');
+    expect(modes('saltbush-light', both, 'gpt')).toBe('uefi');
+    expect(modes('saltbush-light', both, undefined)).toBe('uefi');
+    // One that starts in one mode only has no choice.
+    expect(modes('corvel-10-business', both, 'mbr')).toBe('uefi');
+    expect(modes('corvel-7-business', both, 'gpt')).toBe('legacy');
+    expect(stickPlan(on('saltbush-light', both, { stays: 'mbr' }), defaultHouseRules).scheme).toBe('mbr');
   });
 
   it('looks the boot key up, and says unknown where the table has none', () => {

@@ -121,8 +121,16 @@ describe('the owner’s sheet', () => {
     const sheet = sheetOf({
       ...move,
       renames: [
-        { dataSetId: 'documents', destinationId: 'b-07', names: [{ from: 'a:b', to: 'a_b' }] },
-        { dataSetId: 'pictures', destinationId: 'b-07', names: [{ from: 'c?', to: 'c_' }] },
+        {
+          dataSetId: 'documents',
+          destinationId: 'b-07',
+          names: [{ folder: '', from: 'a:b', to: 'a_b', because: 'forbidden-character' as const }],
+        },
+        {
+          dataSetId: 'pictures',
+          destinationId: 'b-07',
+          names: [{ folder: '', from: 'c?', to: 'c_', because: 'forbidden-character' as const }],
+        },
       ],
       handover: { ...move.handover, openPoints: ['Second screen cable'] },
     });

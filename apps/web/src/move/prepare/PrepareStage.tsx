@@ -3,8 +3,9 @@ import { api } from '@ulvane/contract';
 import { bootKeys, firmwareSwitches, switchTitle } from '@ulvane/core/firmware';
 import { stickPlan } from '@ulvane/core/media';
 import { printBothUnits } from '@ulvane/core/quantity';
-import { isClosed } from '@ulvane/core/record';
+import { isClosed, runbookInput } from '@ulvane/core/record';
 import { installerMedia, routes } from '@ulvane/core/route';
+import { startOn } from '@ulvane/core/runbook';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
 import { useChange } from '../../api/useMove';
@@ -19,7 +20,7 @@ import { SizeBoxCard } from './SizeBoxCard';
 
 /** Stick, firmware, licence, disk, power: what must be ready, and the runbook that follows from it. */
 export function PrepareStage() {
-  const { view, move, houseRules } = useOpenMove();
+  const { view, move, house, houseRules } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const navigate = useNavigate();
@@ -37,17 +38,10 @@ export function PrepareStage() {
   const route = routes[move.decision.routeId];
   const installerMedium = installerMedia[move.decision.bringing];
   const brought = target !== undefined && route.steps.includes('write-stick');
-  const stick =
-    target && brought && installerMedium.id === 'stick'
-      ? stickPlan(target, move.facts, houseRules)
-      : undefined;
-  const switches = target
-    ? firmwareSwitches(
-        target,
-        move.facts,
-        installerMedium.id === 'stick' && route.steps.includes('start-from-stick'),
-      )
-    : [];
+  const input = runbookInput(move, house);
+  const on = input && startOn(input);
+  const stick = on && brought && installerMedium.id === 'stick' ? stickPlan(on, houseRules) : undefined;
+  const switches = on ? firmwareSwitches(on) : [];
   const keys = bootKeys(model);
   const makePlan = async () => {
     if (await change(api.plan, {})) await navigate(`/moves/${move.reference}/cross`);

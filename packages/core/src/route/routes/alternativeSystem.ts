@@ -5,7 +5,7 @@ import { licenceFits } from '../rules/licence';
 import { networkDriver } from '../rules/network';
 import { requirementsMet } from '../rules/requirements';
 import { stillSupported } from '../rules/support';
-import { firstDays, handingOver, movingIn, saving, startingFromStick } from './steps';
+import { firstDaysAnew, handingOver, movingIn, paperwork, saving, startingFromStick } from './steps';
 
 export const alternativeSystem: RouteDefinition = {
   id: 'alternative-system',
@@ -22,7 +22,7 @@ export const alternativeSystem: RouteDefinition = {
   cautions: ['Try it live from the stick with the owner before the Line: habits matter as much as files.'],
   steps: [
     ...saving,
-    'record-recovery-key',
+    ...paperwork,
     'write-stick',
     'try-live',
     'carry-drivers',
@@ -31,8 +31,8 @@ export const alternativeSystem: RouteDefinition = {
     'erase-disk',
     'install',
     'stick-out',
-    'make-data-partition',
-    ...firstDays,
+    ...firstDaysAnew,
+    'activate',
     ...movingIn,
     ...handingOver,
   ],

@@ -6,7 +6,7 @@ import { diskSound } from '../rules/disks';
 import { licenceFits } from '../rules/licence';
 import { requirementsMet } from '../rules/requirements';
 import { stillSupported } from '../rules/support';
-import { handingOver, saving } from './steps';
+import { handingOver, paperwork, saving } from './steps';
 
 const another = ({ target, present, today }: RouteContext) =>
   target !== undefined && target.release.id !== present?.id && supportDaysLeft(target.release, today) >= 0;
@@ -26,7 +26,7 @@ export const besideSameDisk: RouteDefinition = {
   cautions: [stillThere, 'Fast start off and encryption suspended first: a locked partition cannot shrink.'],
   steps: [
     ...saving,
-    'record-recovery-key',
+    ...paperwork,
     'write-stick',
     'carry-drivers',
     'fast-start-off',
@@ -34,17 +34,23 @@ export const besideSameDisk: RouteDefinition = {
     'charger',
     'other-disks',
     'identify-disk',
+    'firmware',
     'shrink-system',
     'start-from-stick',
     'install-beside',
     'stick-out',
     'first-start',
+    'other-disks-back',
     'boot-menu',
     'updates',
+    'optional-updates',
     'drivers',
+    'activate',
     'firewall',
     'isolate-old-system',
+    'resume-encryption',
     'applications',
+    'encrypt',
     'habits',
     'boot-order-back',
     ...handingOver,
@@ -72,7 +78,7 @@ export const besideSecondDisk: RouteDefinition = {
   ],
   steps: [
     ...saving,
-    'record-recovery-key',
+    ...paperwork,
     'write-stick',
     'carry-drivers',
     'suspend-encryption',
@@ -86,13 +92,18 @@ export const besideSecondDisk: RouteDefinition = {
     'install',
     'stick-out',
     'first-start',
+    'other-disks-back',
     'boot-menu',
     'updates',
+    'optional-updates',
     'drivers',
+    'activate',
     'firewall',
     'restore',
     'isolate-old-system',
+    'resume-encryption',
     'applications',
+    'encrypt',
     'habits',
     'boot-order-back',
     ...handingOver,

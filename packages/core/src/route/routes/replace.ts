@@ -37,6 +37,7 @@ export const replace: RouteDefinition = {
     'pair-device',
     'move-data',
     'charger',
+    'other-disks',
     'identify-disk',
     'wipe-old-disk',
     'applications',

@@ -10,7 +10,11 @@ export const startingFromStick: readonly StepKind[] = [
   'firmware',
   'start-from-stick',
 ];
-export const firstDays: readonly StepKind[] = ['first-start', 'updates', 'optional-updates', 'drivers'];
+const firstStart: readonly StepKind[] = ['first-start', 'other-disks-back'];
+const firstUpdates: readonly StepKind[] = ['updates', 'optional-updates', 'drivers'];
+export const firstDays: readonly StepKind[] = [...firstStart, ...firstUpdates];
+/** Where the disk is laid out anew, and the house keeps data apart. */
+export const firstDaysAnew: readonly StepKind[] = [...firstStart, 'make-data-partition', ...firstUpdates];
 export const movingIn: readonly StepKind[] = [
   'firewall',
   'restore',
@@ -32,8 +36,7 @@ export const cleanSteps: readonly StepKind[] = [
   'erase-disk',
   'install',
   'stick-out',
-  'make-data-partition',
-  ...firstDays,
+  ...firstDaysAnew,
   'activate',
   ...movingIn,
   ...handingOver,
@@ -44,13 +47,16 @@ export const upgradeSteps: readonly StepKind[] = [
   ...saving,
   ...paperwork,
   'write-stick',
+  'carry-drivers',
   'suspend-encryption',
   'charger',
   'firmware',
   'start-upgrade',
+  'stick-out',
   ...firstDays,
   'activate',
   'firewall',
+  'resume-encryption',
   'encrypt',
   'habits',
   ...handingOver,

@@ -2,12 +2,16 @@ import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { roomNeededBytes } from '../../disk/room';
 import { mebibyteBytes, printBothUnits } from '../../quantity/bytes';
-import { diskMark } from '../../survey/disk';
+import { diskMark, systemDisk } from '../../survey/disk';
+import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import type { StepMaker } from '../input';
+import { hasRoomBeside, newSystem, presentDiskId, systemPartitionNumber } from '../machineOf';
 
-export const shrinkSystem: StepMaker = ({ release, houseRules }) => {
-  if (!release) return [];
+export const shrinkSystem: StepMaker = (input) => {
+  const { release, houseRules } = input;
+  const disk = systemDisk(valueOf(input.facts, 'disks'));
+  if (!release || (disk && hasRoomBeside(disk, release))) return [];
   const bytes = roomNeededBytes(release.systemBytes);
   const mebibytes = Math.ceil(bytes / mebibyteBytes);
   return [
@@ -15,6 +19,7 @@ export const shrinkSystem: StepMaker = ({ release, houseRules }) => {
       title: `Shrink the system partition by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
       why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
       success: 'One run of free space of that size is behind the system partition.',
+      operators: [{ op: 'shrink', disk: presentDiskId(input), partition: systemPartitionNumber(input) }],
       caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       troubles: ['cannot-shrink', 'power-lost'],
     },
@@ -26,13 +31,15 @@ const efiWords = {
   own: 'make an EFI system partition of its own',
 } as const;
 
-export const installBeside: StepMaker = ({ release, houseRules }) =>
-  release
+export const installBeside: StepMaker = (input) => {
+  const { release, houseRules } = input;
+  return release
     ? [
         {
           title: `Install ${releaseTitle(release)} into the free space`,
           why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${restartsSentence(release.restarts)}.`,
           success: 'The installer names the free space and no partition that is there.',
+          operators: [{ op: 'install', into: 'free-run', ...newSystem(input) }],
           caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           extraWaiting: release.installMinutes,
           destructive: true,
@@ -40,9 +47,10 @@ export const installBeside: StepMaker = ({ release, houseRules }) =>
         },
       ]
     : [];
+};
 
-export const fitSecondDisk: StepMaker = ({ facts, route }) => {
-  const disk = diskToWrite(facts, route);
+export const fitSecondDisk: StepMaker = (input) => {
+  const disk = diskToWrite(input.facts, input.route);
   return [
     {
       title: disk
@@ -50,20 +58,27 @@ export const fitSecondDisk: StepMaker = ({ facts, route }) => {
         : 'Fit the second disk, or swap the present one for a spare',
       why: 'A disk that is unplugged cannot be erased: the present system stays as it is.',
       success: 'The firmware’s list shows the one disk that is to be written.',
+      operators: [{ op: 'unplug', disk: presentDiskId(input) }],
       caution:
         'Mains out, battery out where it can be, static strap on, as the maker’s manual shows; otherwise a qualified person opens the case.',
     },
   ];
 };
 
-export const bootMenu: StepMaker = ({ route }) => [
+export const bootMenu: StepMaker = (input) => [
   {
     title:
-      route.id === 'beside-second-disk'
+      input.route.id === 'beside-second-disk'
         ? 'Plug the first disk in again, and let the boot menu list both systems'
         : 'Let the boot menu list both systems, and set the default and its seconds',
     why: 'The owner chooses at the start; without a choice the new system comes up.',
     success: 'Both systems have been started once from the menu.',
+    operators: [
+      ...(input.route.id === 'beside-second-disk'
+        ? ([{ op: 'plug', disk: presentDiskId(input) }] as const)
+        : []),
+      { op: 'list-systems' },
+    ],
     troubles: ['second-missing', 'first-missing'],
   },
 ];
@@ -73,6 +88,7 @@ export const isolateOldSystem: StepMaker = ({ present }) => [
     title: `Isolate the old system${present ? ` (${releaseTitle(present)})` : ''}: no network when it is started`,
     why: 'It still has no security updates: it is there for what cannot be done otherwise.',
     success: 'Started once, it reaches no network; a note on its desktop says why.',
+    operators: [{ op: 'isolate', system: 'present', fromMenu: true }],
     caution: 'A system without fixes on a network endangers the others.',
   },
 ];

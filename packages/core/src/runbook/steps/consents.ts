@@ -15,6 +15,7 @@ export const recordConsents: StepMaker = ({ route, waivers, release }) => {
           ? 'What is lost and not promised any more is on the paper.'
           : `Waived one by one: ${waived.join('; ')}`,
       success: 'Both signers, and where the paper is kept, are noted on Prepare.',
+      operators: [{ op: 'note', note: 'consents' }],
     },
   ];
 };

@@ -6,6 +6,7 @@ import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes'
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
+import { diskIdOf, newSystem } from '../machineOf';
 import type { Effect } from '../step';
 import type { RunbookInput, StepInput, StepMaker } from '../input';
 
@@ -17,19 +18,22 @@ export function erased({ dataSets, route }: RunbookInput): readonly Effect[] {
   return ids.length === 0 ? [] : [{ kind: 'erased', dataSetIds: ids }];
 }
 
-export const startUpgrade: StepMaker = ({ release }) =>
-  release
+export const startUpgrade: StepMaker = (input) => {
+  const { release } = input;
+  return release
     ? [
         {
           title: `Start the upgrade to ${releaseTitle(release)} from inside the running system`,
           why: `Keep files, settings and applications. ${restartsSentence(release.restarts)}.`,
           success: 'The first start shows the owner’s own desktop.',
+          operators: [{ op: 'upgrade', ...newSystem(input) }],
           caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
           destructive: true,
           troubles: ['power-lost', 'black-screen', 'key-refused'],
         },
       ]
     : [];
+};
 
 /** The number to type, when the technician wants a size of their own for the system. */
 function sizeToType({ preparation, release }: RunbookInput): string {
@@ -73,6 +77,7 @@ export const eraseDisk: StepMaker = (input) => {
           ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
           : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}${plannedLayout(input)}`,
       success: 'The installer shows one run of free space of the disk’s full size.',
+      operators: [{ op: 'erase', disk: diskIdOf(input) }],
       caution: 'Serial number and size again, on the installer’s own page, before the key is pressed.',
       destructive: true,
       effects: erased(input),
@@ -91,6 +96,7 @@ export const formatSystem: StepMaker = (input) => {
       title: `Format partition ${system.number} on disk ${diskMark(disk)}`,
       why: `${printBothUnits(partitionBytes(disk, system))}${system.label ? `, label ${system.label}` : ''}. Not partition ${stay.join(', ')}: that is the owner’s data.${sizeToType(input)}${plannedLayout(input)}`,
       success: 'Only this partition shows as free; the data partitions keep number, label and size.',
+      operators: [{ op: 'format-system', disk: disk.name }],
       caution: 'Number, label and size must all agree before the key is pressed.',
       destructive: true,
       effects: erased(input),
@@ -99,24 +105,34 @@ export const formatSystem: StepMaker = (input) => {
   ];
 };
 
-export const install: StepMaker = ({ release }) =>
-  release
+export const install: StepMaker = (input) => {
+  const { release, route } = input;
+  return release
     ? [
         {
           title: `Install ${releaseTitle(release)}`,
           why: `Edition ${release.edition || release.name}, to fit the licence. ${restartsSentence(release.restarts)}.`,
           success: 'The progress reaches its end and the device restarts by itself.',
+          operators: [
+            {
+              op: 'install',
+              into: route.writesOver === 'system-partition' ? 'system-partition' : 'empty-disk',
+              ...newSystem(input),
+            },
+          ],
           extraWaiting: release.installMinutes,
           troubles: ['wrong-scheme', 'key-refused', 'power-lost', 'set-up-loops'],
         },
       ]
     : [];
+};
 
 export const stickOut: StepMaker = () => [
   {
     title: 'Take the stick out at the first restart',
     why: 'Else set-up starts again from the beginning.',
     success: 'The device goes on from its own disk.',
+    operators: [{ op: 'take-out' }],
     troubles: ['set-up-loops'],
   },
 ];
@@ -133,6 +149,7 @@ export const makeDataPartition: StepMaker = ({ houseRules, release, facts, route
       title: 'Make a data partition of its own',
       why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : ''} to data.`,
       success: 'The disk page shows system and data, each with its label.',
+      operators: [{ op: 'make-data-partition' }],
       troubles: ['cannot-shrink'],
     },
   ];

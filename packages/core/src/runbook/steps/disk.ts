@@ -1,6 +1,7 @@
 import type { PlannedOperation } from '../../disk/layout/operation';
 import { bootKeys } from '../../firmware/bootKey';
 import type { ThreePoint } from '../../quantity/duration';
+import type { Operator } from '../../machine/operator';
 import { diskMark } from '../../survey/disk';
 import type { DiskWorkPlan } from '../diskWork';
 import type { StepDraft, StepMaker } from '../input';
@@ -14,6 +15,24 @@ function waitOf(minutes: number): ThreePoint {
 const laidOutByInstaller = ({ work }: DiskWorkPlan) =>
   work.kind === 'layout' && (work.goal.kind === 'wipe' || work.goal.kind === 'standard');
 
+/** What an operation on the table does to the machine; one that only adds to free space changes nothing that is asked for. */
+function operatorsOf(operation: PlannedOperation, disk: string): readonly Operator[] {
+  switch (operation.kind) {
+    case 'shrink':
+      return [{ op: 'shrink', disk, partition: operation.partition }];
+    case 'move':
+      return [{ op: 'move-partition', disk, partition: operation.partition }];
+    case 'delete':
+      return [{ op: 'delete-partition', disk, partition: operation.partition }];
+    case 'create':
+    case 'format':
+    case 'grow':
+    case 'set-type':
+    case 'convert':
+      return [];
+  }
+}
+
 function draftOf(operation: PlannedOperation, plan: DiskWorkPlan, index: number): StepDraft {
   const gone = operation.kind === 'move' || operation.kind === 'delete';
   return {
@@ -22,6 +41,7 @@ function draftOf(operation: PlannedOperation, plan: DiskWorkPlan, index: number)
     why: `Undo: ${operation.undo}`,
     success: 'The disk page shows the new place and size, and the files open.',
     caution: `If the power fails: ${operation.ifPowerFails}`,
+    operators: operatorsOf(operation, plan.disk.name),
     extraWaiting: waitOf(operation.minutes),
     destructive: gone,
     troubles: operation.kind === 'shrink' ? ['cannot-shrink', 'power-lost'] : ['power-lost'],
@@ -36,6 +56,7 @@ export const keepTable: StepMaker = ({ diskWork }) =>
           why: 'The table of the disk is about to be rewritten. With the capsule it comes back to the byte.',
           success:
             'The capsule is stored with this move, and a copy of it is on a stick that is not the installer.',
+          operators: [{ op: 'keep-sectors', disk: diskWork.disk.name }],
           caution: [
             ...diskWork.first,
             'Read the disk’s first and last sectors again if anything was changed since: a capsule of another state does not undo.',
@@ -79,6 +100,7 @@ export const convertScheme: StepMaker = ({ diskWork }) => {
       success: `The disk page says ${schemeNames[target]}, and every partition begins where it did.`,
       caution:
         'Serial number and size again. If the power fails, write the undo capsule back and begin anew.',
+      operators: [{ op: 'convert', disk: plan.disk.name, scheme: target }],
       extraWaiting: waitOf(minutes),
       destructive: true,
       troubles: ['wrong-scheme', 'power-lost', 'does-not-start'],
@@ -101,6 +123,7 @@ export const bootFiles: StepMaker = ({ diskWork }) => {
           : 'Make the boot files, and mark their partition active',
       why: 'The system’s own repair tool writes them. Step two of three: without them the converted disk does not start.',
       success: 'The tool reports that the boot files were made for this system.',
+      operators: [{ op: 'write-loader' }],
       troubles: ['does-not-start', 'recovery-key-asked'],
     },
   ];
@@ -115,6 +138,11 @@ export const switchFirmware: StepMaker = ({ diskWork, model }) => {
       title: `Switch the firmware to ${mode} mode`,
       why: `${schemeNames[conversion.target]} starts in ${mode} mode. Step three of three. Set-up key: ${bootKeys(model).setup}.`,
       success: 'The present system starts from the converted disk.',
+      operators: [
+        { op: 'start', what: 'firmware' },
+        { op: 'set-switch', to: { switch: 'mode', only: conversion.target === 'gpt' ? 'uefi' : 'legacy' } },
+        { op: 'start', what: 'present' },
+      ],
       caution: 'The recovery key may be asked for at this start: have it at hand.',
       troubles: ['does-not-start', 'wrong-scheme', 'recovery-key-asked'],
     },

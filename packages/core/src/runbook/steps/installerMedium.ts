@@ -1,27 +1,32 @@
 import { releaseTitle } from '../../catalogue/find';
 import { bootKeys } from '../../firmware/bootKey';
 import { printBothUnits } from '../../quantity/bytes';
+import { installerModes, presentDiskId } from '../machineOf';
 import type { StepMaker } from '../input';
 
 const imageChecked = (sha256: string) => `The image’s SHA-256 begins with ${sha256.slice(0, 8)}`;
 
-export const burnDisc: StepMaker = ({ release }) =>
-  release
+export const burnDisc: StepMaker = (input) => {
+  const { release } = input;
+  return release
     ? [
         {
           title: `Burn ${releaseTitle(release)} to a disc`,
           why: `The image has ${printBothUnits(release.imageBytes)}${release.imageBytes > 4_700_000_000 ? ': a dual-layer disc' : ''}.`,
           success: `${imageChecked(release.imageSha256)}, and the disc compares equal.`,
+          operators: [{ op: 'write-installer', kind: 'disc', modes: installerModes(input) }],
           troubles: ['stick-not-offered'],
         },
       ]
     : [];
+};
 
 export const startFromDisc: StepMaker = ({ model }) => [
   {
     title: `Start from the disc: ${bootKeys(model).bootMenu === 'unknown' ? 'boot-menu key unknown' : bootKeys(model).bootMenu}`,
     why: bootKeys(model).source,
     success: 'The installer’s first page, in the language that was planned.',
+    operators: [{ op: 'start', what: 'installer' }],
     troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
   },
 ];
@@ -31,28 +36,36 @@ export const discOut: StepMaker = () => [
     title: 'Take the disc out at the first restart',
     why: 'Else set-up starts again from the beginning.',
     success: 'The device goes on from its own disk.',
+    operators: [{ op: 'take-out' }],
     troubles: ['set-up-loops'],
   },
 ];
 
-export const makeInstallerPartition: StepMaker = ({ release }) =>
-  release
+export const makeInstallerPartition: StepMaker = (input) => {
+  const { release } = input;
+  return release
     ? [
         {
           title: 'Make a FAT32 partition for the installer and copy the image’s files onto it',
           why: `${printBothUnits(Math.ceil(release.imageBytes * 1.06))}, at the end of the disk.`,
           success: `${imageChecked(release.imageSha256)}; the loader’s file is in its place.`,
+          operators: [
+            { op: 'make-installer-partition', disk: presentDiskId(input) },
+            { op: 'write-installer', kind: 'partition', modes: installerModes(input) },
+          ],
           caution: 'A file over 4 GiB does not fit on FAT32: split it as the release’s recipe says.',
           troubles: ['power-lost'],
         },
       ]
     : [];
+};
 
 export const startFromPartition: StepMaker = ({ model }) => [
   {
     title: `Start the loader with the firmware’s “boot from file”: set-up key ${bootKeys(model).setup}`,
     why: 'The installer is on the disk; no stick is needed.',
     success: 'The installer’s first page, in the language that was planned.',
+    operators: [{ op: 'start', what: 'installer' }],
     troubles: ['stick-not-offered', 'black-screen'],
   },
 ];
@@ -62,6 +75,7 @@ export const installerPartitionAway: StepMaker = () => [
     title: 'Delete the installer’s partition and give its room back',
     why: 'It is not needed any more, and its entry in the boot menu confuses.',
     success: 'The disk page shows the room with the system partition again.',
+    operators: [{ op: 'remove-installer' }],
     caution: 'By number, label and size: it is the small FAT32 one.',
   },
 ];
@@ -73,6 +87,7 @@ export const openImage: StepMaker = ({ release }) =>
           title: `Open the image of ${releaseTitle(release)} in the running system`,
           why: 'No stick is needed: the installer starts as an application.',
           success: `${imageChecked(release.imageSha256)}, and its files are shown.`,
+          operators: [{ op: 'write-installer', kind: 'image', modes: [] }],
         },
       ]
     : [];
@@ -82,5 +97,6 @@ export const startInstaller: StepMaker = () => [
     title: 'Start the installer from the opened image',
     why: 'From inside the running system.',
     success: 'The installer’s first page, in the language that was planned.',
+    operators: [{ op: 'start', what: 'installer-inside' }],
   },
 ];

@@ -6,7 +6,16 @@ import { stickPlan } from '../../media/stick';
 import { diskBytes, diskMark } from '../../survey/disk';
 import { printBytes } from '../../quantity/bytes';
 import { valueOf } from '../../survey/facts';
+import {
+  changesBootOrder,
+  devicesWithoutDriver,
+  diskIdOf,
+  disksBeside,
+  hasNetworkDriver,
+  installerModes,
+} from '../machineOf';
 import { diskToWrite } from '../diskToWrite';
+import { startOn } from '../startOn';
 import type { StepMaker } from '../input';
 
 export const recordLicence: StepMaker = ({ release, facts }) => {
@@ -17,6 +26,7 @@ export const recordLicence: StepMaker = ({ release, facts }) => {
       title: 'Write down how the licence is held',
       why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.${activation === undefined ? '' : ` The present one is ${activation}: ${activationTexts[activation].beforeTheWipe}`}`,
       success: 'Kind and place are noted on Prepare. Not the key itself: say where it is kept.',
+      operators: [{ op: 'note', note: 'licence' }],
       troubles: ['key-refused'],
     },
   ];
@@ -34,6 +44,7 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
           : 'Find out whether the disk is encrypted, and its recovery key',
       why: `Firmware changes make the disk ask for it; without it the files are gone.${place === undefined ? '' : ` It is said to be kept: ${place}.`}`,
       success: 'The key has been seen, and where it is kept is noted on Prepare.',
+      operators: [{ op: 'note', note: 'recovery-key' }],
       caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
       troubles: ['recovery-key-asked'],
     },
@@ -45,14 +56,17 @@ const stickTools = {
   'image-writer': 'With the image writer, from the image that was tested.',
 } as const;
 
-export const writeStick: StepMaker = ({ release, facts, houseRules }) => {
-  if (!release) return [];
-  const plan = stickPlan(release, facts, houseRules);
+export const writeStick: StepMaker = (input) => {
+  const { release, houseRules } = input;
+  const on = startOn(input);
+  if (!release || !on) return [];
+  const plan = stickPlan(on, houseRules);
   return [
     {
       title: `Write ${releaseTitle(release)} to the installer stick`,
       why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
       success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
+      operators: [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
       caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
       troubles: ['stick-not-offered'],
     },
@@ -66,6 +80,7 @@ export const tryLive: StepMaker = ({ release }) =>
           title: `Try ${releaseTitle(release)} live from the stick, with the owner`,
           why: 'Screen, sound, network, printers and the owner’s habits are seen before anything is erased.',
           success: 'The owner has opened one of their own files and says yes.',
+          operators: [{ op: 'start', what: 'live' }],
           troubles: ['stick-not-offered', 'black-screen', 'no-network'],
         },
       ]
@@ -73,12 +88,8 @@ export const tryLive: StepMaker = ({ release }) =>
 
 export const carryDrivers: StepMaker = ({ release, facts }) => {
   const adapters = valueOf(facts, 'networkAdapters');
-  const bundled =
-    release !== undefined &&
-    adapters?.some(({ driver }) => driver !== undefined && release.bundledDrivers.includes(driver)) === true;
-  const attached = (valueOf(facts, 'attachedDevices') ?? [])
-    .filter(({ needsDriver }) => needsDriver)
-    .map(({ name }) => name);
+  const bundled = hasNetworkDriver({ facts, release });
+  const attached = devicesWithoutDriver(facts);
   if (bundled && attached.length === 0) return [];
   const network = bundled
     ? []
@@ -94,6 +105,7 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
         : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
       why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
       success: 'The drivers’ files are on a stick that is not the installer.',
+      operators: [{ op: 'note', note: 'driver-at-hand' }],
       troubles: ['no-network'],
     },
   ];
@@ -107,20 +119,30 @@ export const fastStartOff: StepMaker = ({ facts }) =>
           title: 'Switch fast start off and shut down fully',
           why: 'Else the partitions stay locked by a sleeping kernel.',
           success: 'The next start shows the maker’s logo for more than five seconds.',
+          operators: [{ op: 'shut-down-fully' }],
         },
       ];
 
-export const suspendEncryption: StepMaker = ({ facts }) =>
-  valueOf(facts, 'diskEncryption') === 'on'
-    ? [
+export const suspendEncryption: StepMaker = ({ facts }) => {
+  const encryption = valueOf(facts, 'diskEncryption');
+  return encryption === 'off'
+    ? []
+    : [
         {
-          title: 'Suspend disk encryption',
+          title:
+            encryption === 'on'
+              ? 'Suspend disk encryption'
+              : 'Look whether the disk is encrypted, and if so suspend that',
           why: 'The firmware is about to change; a disk that is not suspended locks itself.',
-          success: 'The encryption page says suspended.',
+          success:
+            encryption === 'on'
+              ? 'The encryption page says suspended.'
+              : 'The encryption page says suspended, or that it is off.',
+          operators: [{ op: 'suspend-encryption' }],
           troubles: ['recovery-key-asked'],
         },
-      ]
-    : [];
+      ];
+};
 
 export const charger: StepMaker = ({ facts }) =>
   valueOf(facts, 'chassis') === 'desktop'
@@ -130,16 +152,16 @@ export const charger: StepMaker = ({ facts }) =>
           title: 'Connect the charger, and look at the battery',
           why: 'Power lost while the disk is written costs the install.',
           success: 'The charging light is on; the case is flat and cool.',
+          operators: [{ op: 'connect-mains' }],
           caution:
             'A battery that is swollen, hot or smells: stop, do not open, call a qualified person. The maker’s manual goes before this page.',
           troubles: ['battery-swollen', 'power-lost'],
         },
       ];
 
-export const otherDisks: StepMaker = ({ facts, houseRules, route }) => {
-  const disks = valueOf(facts, 'disks') ?? [];
-  const system = diskToWrite(facts, route);
-  const others = disks.filter((disk) => disk !== system && disk.removable !== true);
+export const otherDisks: StepMaker = (input) => {
+  const { houseRules } = input;
+  const others = disksBeside(input);
   if (others.length === 0) return [];
   const list = others.map((disk) => `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}`).join(', ');
   return houseRules.otherDisks === 'unplug'
@@ -148,6 +170,7 @@ export const otherDisks: StepMaker = ({ facts, houseRules, route }) => {
           title: `Unplug the other disk${others.length === 1 ? '' : 's'}: ${list}`,
           why: 'A disk that is not there cannot be erased.',
           success: 'The firmware’s list shows the one disk only.',
+          operators: others.map(({ name }) => ({ op: 'unplug', disk: name })),
           caution:
             'Mains out, static strap on. If the maker’s manual does not show how, leave it closed and tell the disks apart instead.',
         },
@@ -157,12 +180,13 @@ export const otherDisks: StepMaker = ({ facts, houseRules, route }) => {
           title: `Label the other disk${others.length === 1 ? '' : 's'} do not touch: ${list}`,
           why: 'Two disks look alike in a list; serial and size do not.',
           success: 'A note with serial number and size of every disk is beside the keyboard.',
+          operators: others.map(({ name }) => ({ op: 'label', disk: name })),
         },
       ];
 };
 
-export const identifyDisk: StepMaker = ({ facts, route }) => {
-  const disk = diskToWrite(facts, route);
+export const identifyDisk: StepMaker = (input) => {
+  const disk = diskToWrite(input.facts, input.route);
   return [
     {
       title: disk
@@ -172,15 +196,18 @@ export const identifyDisk: StepMaker = ({ facts, route }) => {
         ? `Serial ${disk.serial ?? 'unknown'}, ${printBytes(diskBytes(disk), 'decimal')}. Never by its number in a list.`
         : 'It could not be told from the survey.',
       success: 'Serial number and size are typed on Prepare and agree with the survey.',
+      operators: [{ op: 'identify', disk: diskIdOf(input) }],
     },
   ];
 };
 
-export const firmware: StepMaker = ({ release, facts, route, model, installerMedium, diskWork }) => {
-  if (!release) return [];
-  const keys = bootKeys(model);
+export const firmware: StepMaker = (input) => {
+  const on = startOn(input);
+  if (!on) return [];
+  const { diskWork } = input;
+  const keys = bootKeys(input.model);
   return (
-    firmwareSwitches(release, facts, route.steps.includes('start-from-stick') && installerMedium === 'stick')
+    firmwareSwitches(on)
       // Turned after the conversion and not before: it is a step of its own then.
       .filter(({ id }) => id !== 'legacy-off' || diskWork?.work.kind !== 'convert')
       .map((entry) => ({
@@ -188,13 +215,18 @@ export const firmware: StepMaker = ({ release, facts, route, model, installerMed
         title: switchTitle(entry),
         why: `${entry.why} Set-up key: ${keys.setup}.`,
         success: 'After saving, the set-up page shows the new position.',
+        operators: [
+          { op: 'start', what: 'firmware' },
+          { op: 'set-switch', to: entry.to },
+        ],
         ...(entry.caution === undefined ? {} : { caution: entry.caution }),
         troubles: ['recovery-key-asked'],
       }))
   );
 };
 
-export const startFromStick: StepMaker = ({ model, houseRules }) => {
+export const startFromStick: StepMaker = (input) => {
+  const { model, houseRules } = input;
   const keys = bootKeys(model);
   return [
     {
@@ -204,6 +236,15 @@ export const startFromStick: StepMaker = ({ model, houseRules }) => {
           : `Put the stick first in the boot order: set-up key ${keys.setup}`,
       why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
       success: 'The installer’s first page, in the language that was planned.',
+      operators: [
+        ...(changesBootOrder(input)
+          ? ([
+              { op: 'start', what: 'firmware' },
+              { op: 'set-switch', to: { switch: 'first', first: 'medium' } },
+            ] as const)
+          : []),
+        { op: 'start', what: 'installer' },
+      ],
       troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
     },
   ];

@@ -25,6 +25,7 @@ export const forgotten: StepMaker = ({ facts }) => [
         ', ',
       )} and ${forgottenThings.length - 5} more, listed on Save.${otherAccounts(valueOf(facts, 'accounts'))}`,
     success: 'Each of them is a data set, or the owner has said that it is not needed.',
+    operators: [],
     caution: 'Saved passwords only with the owner’s consent and with the owner present.',
   },
 ];
@@ -58,6 +59,7 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, houseR
         title: asImage ? `Image the disk to ${destination.name}` : `Copy to ${destination.name}`,
         why: `${amount}. The ${time.slowest} sets the pace.`,
         success: 'The copy ends without a list of files that could not be read.',
+        operators: [{ op: 'copy', destination: destination.id, sets: taken.map(({ id }) => id) }],
         caution: 'A drive that clicks, vanishes or gets hot: stop, and take another.',
         extraWaiting: time.minutes,
         troubles: ['backup-drive-fails'],
@@ -68,6 +70,7 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, houseR
         title: `Verify the ${asImage ? 'image' : 'copy'} on ${destination.name} by checksum`,
         why: `A backup counts when its checksums have been compared. ${amount}.`,
         success: 'Every checksum is the same on both sides.',
+        operators: [{ op: 'verify', destination: destination.id, sets: taken.map(({ id }) => id) }],
         extraWaiting: time.minutes,
         effects: [
           { kind: 'verified-copy', destinationId: destination.id, dataSetIds: taken.map(({ id }) => id) },
@@ -90,6 +93,7 @@ export const fullImage: StepMaker = ({ houseRules, destinations, facts }) => {
       title: `Make a full image of the disk on ${first.name}`,
       why: `The house rules keep image and files. ${printBothUnits(usedBytes(disk), houseRules.spokenGigabyte)} are in use.`,
       success: 'The image ends without unread sectors, and opens.',
+      operators: [{ op: 'image-disk' }],
       caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
       troubles: ['backup-drive-fails'],
     },
@@ -101,6 +105,7 @@ export const isolate: StepMaker = () => [
     title: 'Take the device off every network',
     why: `A system without fixes is safe only where nothing reaches it. ${isolationIds.length} things on the list of Prepare.`,
     success: 'Every line of the isolation list is ticked.',
+    operators: [{ op: 'isolate', system: 'present', fromMenu: false }],
     caution: 'Files reach it on a checked stick only.',
   },
 ];
@@ -110,6 +115,7 @@ export const endDate: StepMaker = () => [
     title: 'Sign for the hold and its last day',
     why: 'A hold without a date is forgotten; a lead answers for it.',
     success: 'The date is in the move and on the label.',
+    operators: [{ op: 'note', note: 'hold-until' }],
     requiresLead: true,
   },
 ];

@@ -1,12 +1,19 @@
-import { copyTime, sourceMedium, type CopyTime } from '../../backup/copies/copyTime';
-import { learntCopyTime, type MeasuredCopy } from '../../backup/copies/measuredCopy';
 import { riskOf } from '../../backup/scope/scope';
-import type { DataSet, Destination } from '../../backup/scope/dataSet';
-import { printBothUnits } from '../../quantity/bytes';
+import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
-import { systemDisk } from '../../survey/disk';
+import { diskBytes, diskMark } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
-import type { RunbookInput, StepMaker } from '../input';
+import type { StepMaker } from '../input';
+import {
+  changesBootOrder,
+  devicesWithoutDriver,
+  disksBeside,
+  goalOf,
+  isEncryptedAnew,
+  setsAtRisk,
+  workPlace,
+} from '../machineOf';
+import { restoreSources, sumOf } from './restoreSources';
 
 const accountWords = {
   organisation: 'the organisation’s account',
@@ -19,17 +26,53 @@ export const firstStart: StepMaker = ({ houseRules, release }) => [
     title: `First start: region, keyboard, ${accountWords[houseRules.account]}`,
     why: `House rule: ${houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${houseRules.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
     success: 'The desktop.',
+    operators: [{ op: 'set-up', withNetwork: release?.firstStartNetwork === true }],
     caution:
       'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
     troubles: ['set-up-loops', 'black-screen', 'no-network'],
   },
 ];
 
+/** What was unplugged for the install is part of the device again. */
+export const otherDisksBack: StepMaker = (input) => {
+  const others = disksBeside(input);
+  const unplugged = input.route.steps.includes('other-disks') || input.diskWork !== undefined;
+  if (!unplugged || input.houseRules.otherDisks !== 'unplug' || others.length === 0) return [];
+  const list = others.map((disk) => `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}`).join(', ');
+  return [
+    {
+      title: `Plug the other disk${others.length === 1 ? '' : 's'} in again: ${list}`,
+      why: 'The new system starts by itself now; what lies on them is needed.',
+      success: 'The new system starts and shows every partition with its label, and files on it open.',
+      caution: 'Mains out, static strap on, as the maker’s manual shows.',
+      operators: others.map(({ name }) => ({ op: 'plug', disk: name })),
+      troubles: ['does-not-start'],
+    },
+  ];
+};
+
+/** The disk that was only suspended locks itself again. */
+export const resumeEncryption: StepMaker = ({ facts, route }) => {
+  const encryption = valueOf(facts, 'diskEncryption');
+  if (encryption === 'off') return [];
+  const kept = route.steps.includes('install-beside') || route.steps.includes('fit-second-disk');
+  return [
+    {
+      title: `${encryption === 'on' ? 'Resume' : 'Where it was suspended, resume'} the encryption${kept ? ' of the present system' : ''}`,
+      why: 'Suspended, the disk can be read by anybody who takes it out.',
+      success: 'The encryption page says on, and the next start asks for no recovery key.',
+      operators: [{ op: 'resume-encryption', system: kept ? 'present' : 'target' }],
+      troubles: ['recovery-key-asked'],
+    },
+  ];
+};
+
 export const updates: StepMaker = () => [
   {
     title: 'Install updates, restart, repeat until none is left',
     why: 'The image is older than the last fixes.',
     success: 'The update page finds nothing more.',
+    operators: [{ op: 'update' }],
     troubles: ['no-network'],
   },
 ];
@@ -41,15 +84,17 @@ export const optionalUpdates: StepMaker = ({ houseRules }) =>
           title: 'Take the optional driver updates',
           why: 'The house rules take them.',
           success: 'None is offered any more, and the device still starts.',
+          operators: [{ op: 'use', where: 'target', withData: false }],
         },
       ]
     : [];
 
-export const drivers: StepMaker = () => [
+export const drivers: StepMaker = ({ facts }) => [
   {
     title: 'Check that no device lacks a driver',
     why: 'Graphics and sound from the maker where the system’s own are poor.',
     success: 'No device is marked missing or unknown; sound plays, the camera shows.',
+    operators: [{ op: 'fit-drivers', carried: devicesWithoutDriver(facts).length > 0 }],
     troubles: ['no-network', 'black-screen'],
   },
 ];
@@ -61,6 +106,7 @@ export const activate: StepMaker = ({ release }) =>
           title: 'Activate',
           why: 'By the licence noted on Prepare; it must fit the edition.',
           success: 'The activation page says activated.',
+          operators: [{ op: 'activate' }],
           troubles: ['key-refused'],
         },
       ]
@@ -71,54 +117,11 @@ export const firewall: StepMaker = () => [
     title: 'Firewall on, sharing as before',
     why: 'Set-up may have left it open for a private network.',
     success: 'The firewall page shows every network protected.',
+    operators: [{ op: 'firewall' }],
   },
 ];
 
-type Source = { readonly from: Destination; readonly sets: readonly DataSet[]; readonly time: CopyTime };
-
-/**
- * From where each data set comes back: the drive that holds most of what is left, the fastest of those by its class
- * alone, so that a copy that was timed elsewhere changes no plan; several drives where no one holds all.
- */
-function restoreSources(
-  sets: readonly DataSet[],
-  destinations: readonly Destination[],
-  facts: RunbookInput['facts'],
-  timed: readonly MeasuredCopy[],
-): readonly Source[] {
-  const back = sourceMedium(systemDisk(valueOf(facts, 'disks')));
-  const sources: Source[] = [];
-  let left = sets;
-  while (left.length > 0) {
-    const held = destinations.map((from): Source => {
-      const here = left.filter(({ id }) => from.takes.includes(id));
-      return { from, sets: here, time: learntCopyTime(sumOf(here), back, from, timed) };
-    });
-    const byClass = ({ from, sets: here }: Source) => copyTime(sumOf(here), back, from).minutes.likely;
-    const [best] = held
-      .filter((one) => one.sets.length > 0)
-      .sort((a, b) => b.sets.length - a.sets.length || byClass(a) - byClass(b));
-    if (!best) break;
-    sources.push(best);
-    left = left.filter((set) => !best.sets.includes(set));
-  }
-  return sources;
-}
-
-function sumOf(sets: readonly DataSet[]): { readonly sizeBytes: number; readonly fileCount: number } {
-  return {
-    sizeBytes: sets.reduce((sum, set) => sum + set.sizeBytes, 0),
-    fileCount: sets.reduce((sum, set) => sum + set.fileCount, 0),
-  };
-}
-
-export const restore: StepMaker = ({
-  dataSets,
-  destinations,
-  route,
-  facts,
-  timedCopies = [],
-}: RunbookInput) => {
+export const restore: StepMaker = ({ dataSets, destinations, route, facts, timedCopies = [] }) => {
   const atRisk = dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk');
   const sources = restoreSources(atRisk, destinations, facts, timedCopies);
   return sources.map(({ from, sets, time }) => {
@@ -129,6 +132,7 @@ export const restore: StepMaker = ({
       title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}${named}`,
       why: `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
       success: 'Counts and checksums agree with the backup.',
+      operators: [{ op: 'restore' as const, destination: from.id, sets: sets.map(({ id }) => id) }],
       extraWaiting: time.minutes,
       effects: [{ kind: 'restored' as const, dataSetIds: sets.map(({ id }) => id) }],
       troubles: ['backup-drive-fails' as const, 'checksum-differs' as const],
@@ -136,7 +140,8 @@ export const restore: StepMaker = ({
   });
 };
 
-export const applications: StepMaker = ({ facts, route }) => {
+export const applications: StepMaker = (input) => {
+  const { facts, route } = input;
   const count = valueOf(facts, 'applications')?.length;
   return [
     {
@@ -146,43 +151,51 @@ export const applications: StepMaker = ({ facts, route }) => {
           : 'Install the applications',
       why: count === undefined ? 'What the owner uses is not known yet: ask.' : `${count} on the list.`,
       success: 'Each opens one of the owner’s own files.',
+      operators: [{ op: 'use', where: workPlace(input), withData: true }],
     },
   ];
 };
 
-export const encrypt: StepMaker = ({ houseRules }) =>
-  houseRules.encryption === 'after'
+export const encrypt: StepMaker = (input) =>
+  isEncryptedAnew(input)
     ? [
         {
           title: 'Switch device encryption on and record the recovery key',
           why: 'The house rules encrypt after the restore.',
           success: 'The page says encrypted, and where the new key is kept is noted.',
+          operators: [{ op: 'encrypt' }],
           caution: 'Only this disk, unless the others are meant too.',
         },
       ]
     : [];
 
-export const habits: StepMaker = () => [
+export const habits: StepMaker = (input) => [
   {
     title: 'Set up the owner’s habits with the owner',
     why: 'Where things are, how a list looks, one click or two, default applications, printers.',
     success: 'The owner has printed a page and found a file alone.',
+    operators: [{ op: 'use', where: workPlace(input), withData: true }],
   },
 ];
 
-export const bootOrderBack: StepMaker = ({ houseRules }) =>
-  houseRules.boot === 'change-order'
+export const bootOrderBack: StepMaker = (input) =>
+  changesBootOrder(input)
     ? [
         {
           title: 'Put the boot order back',
           why: 'Else any stick left in starts first.',
           success: 'The disk is first on the boot page.',
+          operators: [
+            { op: 'start', what: 'firmware' },
+            { op: 'set-switch', to: { switch: 'first', first: 'disk' } },
+          ],
         },
       ]
     : [];
 
-export const reconcile: StepMaker = ({ dataSets }) =>
-  dataSets.length === 0
+export const reconcile: StepMaker = (input) => {
+  const { dataSets } = input;
+  return dataSets.length === 0
     ? []
     : [
         {
@@ -192,14 +205,17 @@ export const reconcile: StepMaker = ({ dataSets }) =>
             'file',
           )} before: each is there again, or is on the list with its reason.`,
           success: 'Every data set on Hand over is equal or explained.',
+          operators: [{ op: 'account', sets: setsAtRisk(input), where: workPlace(input) }],
           troubles: ['checksum-differs'],
         },
       ];
+};
 
-export const signOff: StepMaker = ({ houseRules }) => [
+export const signOff: StepMaker = (input) => [
   {
     title: 'Hand over, and have the owner sign',
-    why: `The backup is kept ${houseRules.keepBackupDays} days, then wiped.`,
+    why: `The backup is kept ${input.houseRules.keepBackupDays} days, then wiped.`,
     success: 'The owner has the sheet, and knows where to call.',
+    operators: [{ op: 'hand-over', goal: goalOf(input) }],
   },
 ];

@@ -2,12 +2,14 @@ import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { bootKeys } from '../../firmware/bootKey';
 import type { StepMaker } from '../input';
+import { newSystem } from '../machineOf';
 
 export const writeShim: StepMaker = ({ model, release }) => [
   {
     title: 'Put the boot shim onto the installer stick',
     why: `The ${model?.model ?? 'computer'} refuses ${release ? releaseTitle(release) : 'the release'} without it.`,
     success: 'The stick shows a second entry at the start.',
+    operators: [{ op: 'write-shim', onto: 'installer' }],
     caution: 'From the source that the house has checked, with its checksum.',
     troubles: ['stick-not-offered'],
   },
@@ -18,17 +20,20 @@ export const startByKey: StepMaker = ({ model }) => [
     title: `Start the shim from the stick: ${model?.patch?.startKey ?? bootKeys(model).bootMenu}`,
     why: 'Held from the moment of power-on, at every start, until the shim on the disk is the default.',
     success: 'The shim’s entry is offered, and after it the installer.',
+    operators: [{ op: 'start', what: 'installer', shim: true }],
     troubles: ['shim-not-chosen', 'black-screen'],
   },
 ];
 
-export const installOver: StepMaker = ({ release, model }) =>
-  release
+export const installOver: StepMaker = (input) => {
+  const { release, model } = input;
+  return release
     ? [
         {
           title: `Install ${releaseTitle(release)} over the present system`,
           why: `Files and settings stay when all goes well. ${restartsSentence(release.restarts)}, each with ${model?.patch?.startKey ?? 'the key'}.`,
           success: 'The owner’s own sign-in page.',
+          operators: [{ op: 'install-over', ...newSystem(input) }],
           caution: 'Known limits of the model stay: see the reasons on Decide.',
           extraWaiting: release.installMinutes,
           destructive: true,
@@ -36,12 +41,14 @@ export const installOver: StepMaker = ({ release, model }) =>
         },
       ]
     : [];
+};
 
 export const shimToDisk: StepMaker = ({ model }) => [
   {
     title: 'Put the boot shim onto the disk’s EFI system partition, and make it the default',
     why: `Until then every start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
     success: 'The device starts by itself without the stick.',
+    operators: [{ op: 'write-shim', onto: 'disk' }],
     troubles: ['shim-not-chosen'],
   },
 ];
@@ -53,6 +60,7 @@ export const driverPatch: StepMaker = ({ model }) => [
       (model?.patch?.limits ?? []).map(({ part, sentence }) => `${part}: ${sentence}`).join(' ') ||
       'For graphics and wireless.',
     success: 'The picture is smooth and the network is there, within the model’s known limits.',
+    operators: [{ op: 'patch-drivers' }],
     caution: 'Each update can undo it: run it again afterwards.',
     troubles: ['black-screen', 'no-network'],
   },

@@ -1,0 +1,79 @@
+import type { Goal } from './goal';
+import { startable } from './operators/needs';
+import { diskOf, systemOf, type Machine, type SystemId } from './state';
+
+const startsAlone = (machine: Machine, id: SystemId) =>
+  // With nothing plugged in and no key held.
+  startable({ ...machine, installer: { ...machine.installer, plugged: false, shim: false } }, id).length ===
+  0;
+
+function targetUnmet(
+  machine: Machine,
+  { target, encrypted, dataPartition, firmware }: Goal,
+): readonly string[] {
+  if (!target) return [];
+  const system = systemOf(machine, 'target');
+  if (!system) return ['the new system is not installed'];
+  const wants = (holds: boolean, sentence: string) => (holds ? [] : [sentence]);
+  return [
+    ...wants(system.disk === target.disk, 'the new system is on another disk'),
+    ...wants(startsAlone(machine, 'target'), 'the new system does not start by itself'),
+    ...wants(
+      !(machine.installer.plugged && machine.installer.kind !== 'image'),
+      'the installer is still plugged in',
+    ),
+    ...wants(system.setUp, 'the new system is not set up'),
+    ...wants(system.updated, 'the new system has no updates'),
+    ...wants(system.driversFitted, 'devices lack their drivers'),
+    ...wants(!target.patched || machine.notes.includes('drivers-patched'), 'the drivers are not patched'),
+    ...wants(system.licence !== 'open', 'the licence is not active'),
+    ...wants(machine.firewall, 'the firewall is not looked at'),
+    ...wants(!encrypted || machine.encryptedAnew, 'the disk is not encrypted'),
+    ...wants(!dataPartition || machine.dataPartition, 'the data have no partition of their own'),
+    ...wants(!firmware.secureBoot || machine.firmware.secureBoot === 'on', 'Secure Boot is not on'),
+    ...wants(!firmware.chip || machine.firmware.chip === 'on', 'the security chip is not on'),
+    ...wants(
+      !firmware.uefi || !machine.firmware.starts.includes('legacy'),
+      'the firmware still starts in legacy mode',
+    ),
+    ...wants(!firmware.firstDisk || machine.firmware.first === 'disk', 'a stick would start before the disk'),
+    ...wants(
+      !machine.disks.some(({ partitions }) => partitions.some(({ role }) => role === 'installer')),
+      'the installer’s room is not given back',
+    ),
+  ];
+}
+
+/** What the last state of a plan lacks, a sentence each; empty where the goal is reached. */
+export function goalUnmet(machine: Machine, goal: Goal): readonly string[] {
+  const wants = (holds: boolean, sentence: string) => (holds ? [] : [sentence]);
+  return [
+    ...targetUnmet(machine, goal),
+    ...goal.kept.flatMap((id) => [
+      ...wants(startsAlone(machine, id), 'the kept system does not start any more'),
+      ...wants(goal.target === null || machine.menu, 'nobody has seen both systems start from the menu'),
+    ]),
+    ...machine.data.flatMap(({ id, name, original, back, good }) => [
+      ...wants(!goal.back.includes(id) || back || original !== 'gone', `${name} is not back`),
+      ...wants(
+        goal.copies.every(({ dataSet, destination }) => dataSet !== id || good.includes(destination)),
+        `${name} lacks a verified copy that is planned`,
+      ),
+    ]),
+    ...goal.notes.flatMap((note) => wants(machine.notes.includes(note), `“${note}” is missing`)),
+    ...wants(
+      goal.isolated === null || systemOf(machine, goal.isolated)?.onNetwork === false,
+      'a system without fixes is on the network',
+    ),
+    ...wants(
+      goal.emptied === null || diskOf(machine, goal.emptied)?.partitions.length === 0,
+      'the old disk is not wiped',
+    ),
+    ...machine.disks.flatMap(({ called, plugged }) =>
+      wants(plugged || goal.emptied !== null, `disk ${called} is still unplugged`),
+    ),
+    ...machine.systems.flatMap(({ id, encryption }) =>
+      wants(encryption !== 'suspended', `the encryption of the ${id} system is not resumed`),
+    ),
+  ];
+}

@@ -1,0 +1,200 @@
+import { diskOf, systemOf, withDisk, type Machine } from '../state';
+import type { OperatorRule } from '../operator';
+import { copied, mayBeWritten, need, notLocked, setsOn, shutDownFully } from './needs';
+
+export const unplug: OperatorRule<'unplug'> = {
+  needs: (machine, { disk }) => need(diskOf(machine, disk) !== undefined, `disk ${disk} is not there`),
+  does: (machine, { disk }) => withDisk({ ...machine, running: { what: 'off' } }, disk, { plugged: false }),
+};
+
+export const plug: OperatorRule<'plug'> = {
+  needs: (machine, { disk }) => need(diskOf(machine, disk) !== undefined, `disk ${disk} is not there`),
+  does: (machine, { disk }) => withDisk({ ...machine, running: { what: 'off' } }, disk, { plugged: true }),
+};
+
+export const label: OperatorRule<'label'> = {
+  needs: (machine, { disk }) => need(diskOf(machine, disk) !== undefined, `disk ${disk} is not there`),
+  does: (machine, { disk }) => withDisk(machine, disk, { toldApart: true }),
+};
+
+export const identify: OperatorRule<'identify'> = {
+  needs: (machine, { disk }) =>
+    need(diskOf(machine, disk)?.plugged === true, `disk ${disk} is unplugged`, 'plug'),
+  does: (machine, { disk }) => withDisk(machine, disk, { identified: true }),
+};
+
+export const keepSectors: OperatorRule<'keep-sectors'> = {
+  needs: (machine, { disk }) =>
+    need(diskOf(machine, disk)?.plugged === true, `disk ${disk} is unplugged`, 'plug'),
+  does: (machine, { disk }) => withDisk(machine, disk, { capsule: true }),
+};
+
+export const connectMains: OperatorRule<'connect-mains'> = {
+  needs: () => [],
+  does: (machine) => ({ ...machine, onMains: true }),
+};
+
+/** What every change of a table with systems on it asks for. */
+const changesTable = (machine: Machine, disk: string) => [
+  ...mayBeWritten(machine, disk),
+  ...shutDownFully(machine),
+  ...notLocked(machine),
+];
+
+const roleOf = (
+  machine: Machine,
+  { disk, partition }: { readonly disk: string; readonly partition: number },
+) => diskOf(machine, disk)?.partitions.find(({ number }) => number === partition)?.role;
+
+/** The data sets that lie in that partition. */
+function setsIn(
+  machine: Machine,
+  place: { readonly disk: string; readonly partition: number },
+): readonly string[] {
+  const role = roleOf(machine, place);
+  return role === 'system' || role === 'data' ? setsOn(machine, place.disk, role) : [];
+}
+
+export const shrink: OperatorRule<'shrink'> = {
+  needs: (machine, operator) => [
+    ...changesTable(machine, operator.disk),
+    ...copied(machine, setsIn(machine, operator)),
+  ],
+  does: (machine, { disk }) => withDisk(machine, disk, { room: true }),
+  risks: setsIn,
+};
+
+/** What every operator asks that leaves a partition elsewhere, or nowhere. */
+const changesContents = (machine: Machine, place: { readonly disk: string; readonly partition: number }) => [
+  ...changesTable(machine, place.disk),
+  ...need(
+    diskOf(machine, place.disk)?.capsule === true,
+    'the disk’s old sectors are not kept',
+    'keep-sectors',
+  ),
+  ...copied(machine, setsIn(machine, place)),
+];
+
+export const movePartition: OperatorRule<'move-partition'> = {
+  needs: (machine, operator) => changesContents(machine, operator),
+  does: (machine) => machine,
+  risks: setsIn,
+};
+
+export const deletePartition: OperatorRule<'delete-partition'> = {
+  needs: (machine, operator) => changesContents(machine, operator),
+  does: (machine, operator) =>
+    emptied(machine, operator.disk, setsIn(machine, operator), ({ number }) => number !== operator.partition),
+  risks: setsIn,
+};
+
+export const convert: OperatorRule<'convert'> = {
+  needs: (machine, { disk, scheme }) => [
+    ...changesTable(machine, disk),
+    ...need(diskOf(machine, disk)?.capsule === true, 'the disk’s old sectors are not kept', 'keep-sectors'),
+    ...need(diskOf(machine, disk)?.scheme !== scheme, `disk ${disk} has ${scheme.toUpperCase()} already`),
+    ...copied(machine, setsOn(machine, disk)),
+  ],
+  does: (machine, { disk, scheme }) => ({
+    ...withDisk(machine, disk, { scheme }),
+    // The system that lies on it has no loader for the new table yet.
+    systems: machine.systems.map((system) =>
+      system.disk === disk
+        ? { ...system, loader: false, mode: scheme === 'gpt' ? ('uefi' as const) : ('legacy' as const) }
+        : system,
+    ),
+    running: { what: 'off' },
+  }),
+  risks: (machine, { disk }) => setsOn(machine, disk),
+};
+
+export const writeLoader: OperatorRule<'write-loader'> = {
+  needs: (machine) =>
+    need(
+      systemOf(machine, 'present')?.loader === false,
+      'the present system has its loader: there is nothing to make',
+      'convert',
+    ),
+  does: (machine) => ({
+    ...machine,
+    systems: machine.systems.map((system) =>
+      system.id === 'present' ? { ...system, loader: true } : system,
+    ),
+  }),
+};
+
+/** Partitions go, and with them the systems and originals in them. */
+function emptied(
+  machine: Machine,
+  disk: string,
+  sets: readonly string[],
+  stays: (partition: { readonly number: number; readonly role: string | undefined }) => boolean,
+): Machine {
+  const before = diskOf(machine, disk)?.partitions ?? [];
+  const partitions = before.filter(stays);
+  const systemGone =
+    before.some(({ role }) => role === 'system') && !partitions.some(({ role }) => role === 'system');
+  return {
+    ...withDisk(machine, disk, { partitions }),
+    systems: machine.systems.filter((system) => !(systemGone && system.disk === disk)),
+    data: machine.data.map((data) => (sets.includes(data.id) ? { ...data, original: 'gone' } : data)),
+  };
+}
+
+const byInstaller = (machine: Machine) =>
+  need(
+    machine.running.what === 'installer' && !machine.running.inside,
+    'the installer is not started from its medium',
+    'start',
+  );
+
+export const erase: OperatorRule<'erase'> = {
+  needs: (machine, { disk }) => [
+    ...byInstaller(machine),
+    ...mayBeWritten(machine, disk),
+    ...copied(machine, setsOn(machine, disk)),
+  ],
+  does: (machine, { disk }) =>
+    withDisk(
+      emptied(machine, disk, setsOn(machine, disk), () => false),
+      disk,
+      { scheme: 'none', room: true },
+    ),
+  risks: (machine, { disk }) => setsOn(machine, disk),
+};
+
+export const formatSystem: OperatorRule<'format-system'> = {
+  needs: (machine, { disk }) => [
+    ...byInstaller(machine),
+    ...mayBeWritten(machine, disk),
+    ...need(
+      diskOf(machine, disk)?.partitions.some(({ role }) => role === 'system') === true,
+      `disk ${disk} has no system partition`,
+    ),
+    ...shutDownFully(machine),
+    ...copied(machine, setsOn(machine, disk, 'system')),
+  ],
+  does: (machine, { disk }) =>
+    emptied(machine, disk, setsOn(machine, disk, 'system'), ({ role }) => role !== 'system'),
+  risks: (machine, { disk }) => setsOn(machine, disk, 'system'),
+};
+
+export const wipe: OperatorRule<'wipe'> = {
+  needs: (machine, { disk }) => {
+    const away = machine.data.filter(({ id, back }) => setsOn(machine, disk).includes(id) && !back);
+    return [
+      ...mayBeWritten(machine, disk),
+      ...copied(machine, setsOn(machine, disk)),
+      ...need(
+        away.length === 0,
+        `${away.map(({ name }) => name).join(', ')} is not on the new device yet`,
+        'move-data',
+      ),
+    ];
+  },
+  does: (machine, { disk }) => ({
+    ...emptied(machine, disk, setsOn(machine, disk), () => false),
+    running: { what: 'off' },
+  }),
+  risks: (machine, { disk }) => setsOn(machine, disk),
+};

@@ -1,0 +1,333 @@
+import { riskOf } from '../backup/scope/scope';
+import type { InstallerMediumId } from '../catalogue/catalogue';
+import { largestFreeRunBytes, roomNeededBytes } from '../disk/room';
+import { firmwareSwitches } from '../firmware/switches';
+import type { Goal } from '../machine/goal';
+import type { NewSystem, WorkPlace } from '../machine/operator';
+import { startingMode } from '../media/startingMode';
+import type { DiskState, FirmwareState, Machine, MediumState, Mode, OriginalPlace } from '../machine/state';
+import { diskMark, isFixed, secondDisk, systemDisk, systemPartition, type Disk } from '../survey/disk';
+import { valueOf } from '../survey/facts';
+import { diskToWrite } from './diskToWrite';
+import type { StepInput } from './input';
+import { startOn, type StartGiven } from './startOn';
+
+/** Stand for disks that the survey cannot tell yet: one is identified before it is written. */
+const untoldDisk = 'untold';
+const untoldSecond = 'untold-second';
+
+/** The name of the disk that the route writes to. */
+export function diskIdOf({ facts, route }: Pick<StepInput, 'facts' | 'route'>): string {
+  return diskToWrite(facts, route)?.name ?? (route.writesOver === 'second-disk' ? untoldSecond : untoldDisk);
+}
+
+/** The name of the disk with the present system. */
+export function presentDiskId({ facts }: Pick<StepInput, 'facts'>): string {
+  return systemDisk(valueOf(facts, 'disks'))?.name ?? untoldDisk;
+}
+
+const mediumKinds: Readonly<Record<InstallerMediumId, MediumState['kind']>> = {
+  stick: 'stick',
+  'optical-disc': 'disc',
+  'disk-partition': 'partition',
+  'running-system': 'image',
+};
+
+/** Whether one of the device's adapters works with a driver that comes with the release. */
+export function hasNetworkDriver({ facts, release }: Pick<StepInput, 'facts' | 'release'>): boolean {
+  return (
+    valueOf(facts, 'networkAdapters')?.some(
+      ({ driver }) => driver !== undefined && release?.bundledDrivers.includes(driver) === true,
+    ) === true
+  );
+}
+
+/** The names of attached devices that need their maker's driver. */
+export function devicesWithoutDriver(facts: StepInput['facts']): readonly string[] {
+  return (valueOf(facts, 'attachedDevices') ?? [])
+    .filter(({ needsDriver }) => needsDriver)
+    .map(({ name }) => name);
+}
+
+/** The fixed disks that the route does not write to, and that stay in the device meanwhile. */
+export function disksBeside({ facts, route }: Pick<StepInput, 'facts' | 'route'>): readonly Disk[] {
+  const disks = valueOf(facts, 'disks') ?? [];
+  const written = diskToWrite(facts, route);
+  // Beside on a second disk the first one is unplugged by a step of its own.
+  const unplugged = route.steps.includes('fit-second-disk') ? systemDisk(disks) : undefined;
+  return disks.filter((disk) => disk !== written && disk !== unplugged && isFixed(disk));
+}
+
+/** The modes that the medium is written for; both where nobody knows yet in which one it is started. */
+export function installerModes(input: StartGiven): readonly Mode[] {
+  const on = startOn(input);
+  const mode = on ? startingMode(on) : 'unknown';
+  return mode === 'unknown' ? ['uefi', 'legacy'] : [mode];
+}
+
+/** Where the owner works when the route is done. */
+export function workPlace({ route }: Pick<StepInput, 'route'>): WorkPlace {
+  if (route.hasTarget) return 'target';
+  return route.id === 'replace' ? 'new-device' : 'present';
+}
+
+/** The data sets that the route writes over. */
+export function setsAtRisk({ dataSets, route }: Pick<StepInput, 'dataSets' | 'route'>): readonly string[] {
+  return dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk').map(({ id }) => id);
+}
+
+/** Whether the plan switches encryption on at the end: where a system stays in its place it only resumes what was on. */
+export function isEncryptedAnew({ houseRules, route, facts }: StepInput): boolean {
+  const inPlace = route.steps.includes('start-upgrade') || route.steps.includes('install-over');
+  return houseRules.encryption === 'after' && !(inPlace && valueOf(facts, 'diskEncryption') === 'on');
+}
+
+/** Whether the stick is put first in the firmware's order to start the installer, and the disk back afterwards. */
+export function changesBootOrder({
+  houseRules,
+  installerMedium,
+  route,
+}: Pick<StepInput, 'houseRules' | 'installerMedium' | 'route'>): boolean {
+  return (
+    houseRules.boot === 'change-order' &&
+    installerMedium === 'stick' &&
+    route.steps.includes('start-from-stick')
+  );
+}
+
+/** Whether a free run on the disk takes the second system as it is. */
+export function hasRoomBeside(disk: Disk, release: StepInput['release']): boolean {
+  return release !== undefined && largestFreeRunBytes(disk) >= roomNeededBytes(release.systemBytes);
+}
+
+/** The number of the present system's partition; 1 where it is not marked yet. */
+export function systemPartitionNumber({ facts }: Pick<StepInput, 'facts'>): number {
+  return systemPartition(systemDisk(valueOf(facts, 'disks')))?.number ?? 1;
+}
+
+/** What is known of the system that the route puts on the disk. */
+export function newSystem(input: StepInput): NewSystem {
+  const { route, release } = input;
+  const on = startOn(input);
+  const mode = on ? startingMode(on) : 'unknown';
+  return {
+    disk: diskIdOf(input),
+    mode: mode === 'unknown' ? undefined : mode,
+    consents: route.consent.length > 0,
+    after: {
+      needsShim: route.id === 'patched-install',
+      licence: release?.activation.some((kind) => kind !== 'none') === true,
+      networkDriver: hasNetworkDriver(input),
+    },
+  };
+}
+
+const either = <T>(known: T | undefined, ...values: readonly T[]): readonly T[] =>
+  known === undefined ? values : [known];
+
+/** Every pair of one and the other. */
+const times = <A, B>(as: readonly A[], bs: readonly B[]): readonly (A & B)[] =>
+  as.flatMap((a) => bs.map((b) => ({ ...a, ...b })));
+
+function firmwares({ facts, model, release }: StepInput): readonly FirmwareState[] {
+  const mode = valueOf(facts, 'firmwareMode');
+  // Where nobody knows, a release that starts in one mode only is not chosen for the other.
+  const possible = either(
+    mode,
+    'uefi' as const,
+    ...(release && !release.firmwareModes.includes('legacy') && model?.uefiCapable === false
+      ? []
+      : (['legacy'] as const)),
+  );
+  const secure = valueOf(facts, 'secureBoot');
+  const chip = valueOf(facts, 'tpm');
+  const uefi = model?.uefiCapable !== false || mode === 'uefi' || mode === 'uefi-with-legacy';
+  const can: readonly Mode[] = uefi ? ['uefi', 'legacy'] : ['legacy'];
+  return possible.flatMap((one) =>
+    times(
+      either(
+        secure === undefined
+          ? undefined
+          : secure === 'not-supported'
+            ? model?.secureBootCapable
+              ? ('off' as const)
+              : ('none' as const)
+            : secure,
+        'on' as const,
+        'off' as const,
+      ).map((secureBoot) => ({
+        // Secure Boot is a matter of UEFI mode.
+        secureBoot: one === 'uefi' || secureBoot === 'none' ? secureBoot : ('off' as const),
+      })),
+      times(
+        either(
+          chip === undefined
+            ? undefined
+            : chip === 'none'
+              ? ('none' as const)
+              : chip === 'present-off'
+                ? ('off' as const)
+                : ('on' as const),
+          'on' as const,
+          'off' as const,
+        ).map((state) => ({ chip: state })),
+        [false, true].map((usbStart) => ({ usbStart })),
+      ),
+    ).map((switches) => ({
+      starts: one === 'uefi-with-legacy' ? (['uefi', 'legacy'] as const) : [one],
+      can,
+      first: 'disk' as const,
+      ...switches,
+    })),
+  );
+}
+
+function diskState(disk: Disk, { release }: StepInput): DiskState {
+  return {
+    id: disk.name,
+    called: diskMark(disk),
+    scheme: disk.scheme ?? 'none',
+    plugged: true,
+    identified: false,
+    toldApart: !isFixed(disk),
+    capsule: false,
+    room: hasRoomBeside(disk, release),
+    partitions: disk.partitions.map(({ number, role, encrypted }) => ({
+      number,
+      role,
+      encrypted: encrypted === true,
+    })),
+  };
+}
+
+/** The states of the machine that the survey leaves possible: one for every value of what is unknown and matters. */
+export function worldsOf(input: StepInput): readonly Machine[] {
+  const { facts, dataSets, route, installerMedium } = input;
+  const disks = valueOf(facts, 'disks') ?? [];
+  const own = presentDiskId(input);
+  const target = diskIdOf(input);
+  const known = disks.map((disk) => diskState(disk, input));
+  const untold = (id: string): DiskState => ({
+    id,
+    called: 'that is to be told',
+    scheme: 'none',
+    plugged: true,
+    identified: false,
+    toldApart: false,
+    capsule: false,
+    room: false,
+    partitions: [{ number: 1, role: 'system', encrypted: false }],
+  });
+  const names = new Set(known.map(({ id }) => id));
+  const states = [...known, ...[...new Set([own, target])].filter((id) => !names.has(id)).map(untold)];
+  const scheme = states.find(({ id }) => id === own)?.scheme;
+  const original = (place: (typeof dataSets)[number]['place']): OriginalPlace => {
+    if (place !== 'other-disk') return { disk: own, role: place === 'data-partition' ? 'data' : 'system' };
+    const second = secondDisk(disks);
+    return second ? { disk: second.name, role: 'data' } : 'elsewhere';
+  };
+  const encryption = valueOf(facts, 'diskEncryption');
+  const fastStart = valueOf(facts, 'fastStart');
+  const systems = times(
+    either(
+      encryption === undefined ? undefined : encryption === 'on' ? ('locked' as const) : ('off' as const),
+      'locked' as const,
+      'off' as const,
+    ).map((state) => ({ encryption: state })),
+    either(fastStart === undefined ? undefined : fastStart === 'off', true, false).map((shutDownFully) => ({
+      shutDownFully,
+    })),
+  );
+  return firmwares(input).flatMap((firmware) =>
+    systems.map((present): Machine => ({
+      firmware,
+      disks: states,
+      systems: [
+        {
+          id: 'present',
+          disk: own,
+          mode:
+            firmware.starts.length === 1
+              ? (firmware.starts[0] ?? 'uefi')
+              : scheme === 'mbr'
+                ? 'legacy'
+                : 'uefi',
+          needsShim: false,
+          loader: true,
+          setUp: true,
+          licence: 'none-needed',
+          networkDriver: true,
+          driversFitted: true,
+          updated: true,
+          onNetwork: true,
+          ...present,
+        },
+      ],
+      installer: {
+        kind: mediumKinds[installerMedium],
+        written: false,
+        modes: [],
+        shim: false,
+        plugged: false,
+      },
+      running: { what: 'system', system: 'present' },
+      onMains: valueOf(facts, 'chassis') === 'desktop',
+      data: dataSets.map((dataSet) => ({
+        id: dataSet.id,
+        name: dataSet.name,
+        original:
+          riskOf(dataSet, route.writesOver) === 'at-risk' || dataSet.place !== 'other-disk'
+            ? original(dataSet.place)
+            : 'elsewhere',
+        unproven: [],
+        good: [],
+        back: false,
+      })),
+      notes: [],
+      shimOnDisk: false,
+      menu: false,
+      dataPartition: false,
+      firewall: false,
+      encryptedAnew: false,
+    })),
+  );
+}
+
+/** What was decided, as a condition on the last state. */
+export function goalOf(input: StepInput): Goal {
+  const { route, dataSets, destinations, facts, houseRules } = input;
+  const has = (kind: StepInput['route']['steps'][number]) => route.steps.includes(kind);
+  const on = startOn(input);
+  const asked = has('firmware') && on ? firmwareSwitches(on).map(({ id }) => id) : [];
+  return {
+    target: route.hasTarget ? { disk: diskIdOf(input), patched: route.id === 'patched-install' } : null,
+    kept: has('install-beside') || has('fit-second-disk') || route.id === 'hold' ? ['present'] : [],
+    back: setsAtRisk(input),
+    copies: destinations.flatMap(({ id, takes }) =>
+      dataSets
+        .filter((dataSet) => takes.includes(dataSet.id))
+        .map((dataSet) => ({ dataSet: dataSet.id, destination: id })),
+    ),
+    notes: [
+      ...(has('record-recovery-key') && valueOf(facts, 'diskEncryption') !== 'off'
+        ? (['recovery-key'] as const)
+        : []),
+      ...(route.id === 'hold' ? (['hold-until'] as const) : []),
+      ...(route.id === 'replace' ? (['new-device', 'disposed'] as const) : []),
+      ...(houseRules.savedAs === 'both' && has('full-image') && input.destinations.length > 0
+        ? (['image-of-disk'] as const)
+        : []),
+      ...(has('reconcile') && dataSets.length > 0 ? (['accounted'] as const) : []),
+    ],
+    dataPartition: houseRules.dataPartition === 'separate' && has('make-data-partition'),
+    encrypted: has('encrypt') && isEncryptedAnew(input),
+    isolated: route.id === 'hold' || has('isolate-old-system') ? 'present' : null,
+    firmware: {
+      secureBoot: asked.includes('secure-boot-on'),
+      chip: asked.includes('tpm-on'),
+      uefi: asked.includes('legacy-off'),
+      firstDisk: changesBootOrder(input),
+    },
+    emptied: route.id === 'replace' ? diskIdOf(input) : null,
+  };
+}

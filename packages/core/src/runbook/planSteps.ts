@@ -1,0 +1,166 @@
+import { fitOf } from '../backup/destinations/fit';
+import type { Obstacle, PlanStep } from '../machine/carryOut';
+import { supplies } from '../machine/operators/needs';
+import { orderSteps } from '../machine/order';
+import type { Machine } from '../machine/state';
+import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
+import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
+import { inStepOrder, stepsOfRoute } from '../route/installerMedia';
+import { stepTimes, type StepKind } from '../rules/stepTimes';
+import { custodyAlarms, uncountedOf } from './custody';
+import type { DiskWorkPlan } from './diskWork';
+import type { RunbookInput, StepDraft } from './input';
+import { worldsOf } from './machineOf';
+import { runbookStages, type Step } from './step';
+import { stepMakers } from './stepMakers';
+
+/** A step with what it does to the machine. */
+type PlannedStep = PlanStep & { readonly step: Step };
+
+type PlannedSteps = {
+  /** In an order in which they can be carried out; the last one hands over what was decided. */
+  readonly steps: readonly PlannedStep[];
+  /** The states of the machine that the survey leaves possible: the plan holds in each. */
+  readonly worlds: readonly Machine[];
+  readonly diskWork: DiskWorkPlan | undefined;
+};
+
+/** Drafts every step, and puts them in the order that their needs ask for; refused as `buildRunbook` says. */
+export function planSteps(input: RunbookInput): Outcome<PlannedSteps> {
+  const { route, release } = input;
+  if (route.hasTarget && !release)
+    return fail(
+      'no-release',
+      '/decision/releaseId',
+      'The chosen release is no longer in the catalogue: choose again.',
+    );
+  const problems: Problem[] = input.destinations.flatMap((destination, index): Problem[] => {
+    const fit = fitOf(destination, input.dataSets);
+    const at = `/destinations/${index}`;
+    return [
+      ...(fit.spareBytes < 0
+        ? [{ code: 'does-not-fit' as const, path: at, sentence: `${destination.name}: ${fit.sentence}` }]
+        : []),
+      ...fit.refused.map(({ sentence }): Problem => ({
+        code: 'file-too-large',
+        path: at,
+        sentence: `${destination.name}: ${sentence}`,
+      })),
+    ];
+  });
+  if (input.diskPlan && !input.diskPlan.ok)
+    problems.push(
+      ...input.diskPlan.problems.map((problem) => ({ ...problem, path: `/diskPlan${problem.path}` })),
+    );
+  const diskWork = input.diskPlan?.ok ? input.diskPlan.value : undefined;
+  const stepInput = { ...input, diskWork };
+  const drafted = kindsOf(input, diskWork).flatMap((kind) =>
+    stepMakers[kind].make(stepInput).map((draft) => {
+      const step = stepOf(kind, draft);
+      return { id: step.id, operators: draft.operators, step };
+    }),
+  );
+  if (route.writesOver === 'system-partition' && !drafted.some(({ step }) => step.kind === 'format-system'))
+    problems.push({
+      code: 'no-system-partition',
+      path: '/facts/disks',
+      sentence: 'Which partition carries the system is no longer known: mark it among the disks.',
+    });
+  const asDrafted = drafted.map(({ step }) => step);
+  for (const alarm of custodyAlarms(
+    asDrafted,
+    input.dataSets,
+    uncountedOf(input.destinations, input.houseRules),
+  ))
+    problems.push({ code: 'no-good-copy', path: `/dataSets/${alarm.dataSetId}`, sentence: alarm.sentence });
+  if (problems.length > 0) return { ok: false, problems };
+  const worlds = worldsOf(stepInput);
+  const ordered = orderSteps(worlds, drafted);
+  if (!ordered.ok) return { ok: false, problems: obstaclesIn(drafted, ordered.obstacles) };
+  return succeed({ steps: inStages(ordered.steps), worlds, diskWork });
+}
+
+/** What stops the steps that could not be placed: the step, what is missing, and where that would come from. */
+function obstaclesIn(drafted: readonly PlannedStep[], obstacles: readonly Obstacle[]): readonly Problem[] {
+  return obstacles.slice(0, 3).map(({ stepId, need }) => {
+    const title = drafted.find(({ id }) => id === stepId)?.step.title ?? stepId;
+    const supplier = drafted.find(
+      ({ id, operators }) =>
+        id !== stepId &&
+        need.suppliedBy !== 'anything' &&
+        operators.some((operator) => supplies(operator, need)),
+    );
+    return {
+      code: 'cannot-be-carried-out',
+      path: `/steps/${stepId}`,
+      sentence: `“${title}” cannot be done: ${need.missing}.${supplier ? ` “${supplier.step.title}” would have to come first, and cannot.` : ' Nothing in this plan changes that: choose another route or installer medium, or change the device.'}`,
+    };
+  });
+}
+
+/** A step is never in an earlier stage than the one above it. */
+function inStages(steps: readonly PlannedStep[]): readonly PlannedStep[] {
+  let furthest = 0;
+  return steps.map((planned) => {
+    const { stage } = planned.step;
+    furthest = Math.max(furthest, runbookStages.indexOf(stage));
+    return { ...planned, step: { ...planned.step, stage: runbookStages[furthest] ?? stage } };
+  });
+}
+
+/** The kinds of steps that disk work adds; those of the route that it does in another way go. */
+const diskKinds: readonly StepKind[] = [
+  'record-recovery-key',
+  'fast-start-off',
+  'suspend-encryption',
+  'charger',
+  'other-disks',
+  'identify-disk',
+  'keep-table',
+  'shrink-partition',
+  'change-layout',
+  'convert-scheme',
+  'boot-files',
+  'switch-firmware',
+  'other-disks-back',
+];
+
+function kindsOf(
+  { route, installerMedium }: RunbookInput,
+  diskWork: DiskWorkPlan | undefined,
+): readonly StepKind[] {
+  const kinds = stepsOfRoute(route, installerMedium);
+  if (!diskWork) return kinds;
+  const goal = diskWork.work.kind === 'layout' ? diskWork.work.goal.kind : 'convert';
+  const replaced: readonly StepKind[] = [
+    ...(goal === 'room' ? ['shrink-system' as const] : []),
+    ...(goal === 'split' ? ['make-data-partition' as const] : []),
+  ];
+  return inStepOrder([...new Set([...kinds.filter((kind) => !replaced.includes(kind)), ...diskKinds])]);
+}
+
+function stepOf(asked: StepKind, draft: StepDraft): Step {
+  const kind = draft.kind ?? asked;
+  const { handsOn, waiting } = stepTimes[kind];
+  return {
+    id: draft.id ?? kind,
+    kind,
+    stage: stepMakers[kind].stage,
+    title: draft.title,
+    why: draft.why,
+    caution: draft.caution ?? null,
+    success: draft.success,
+    handsOn: rounded(handsOn),
+    waiting: rounded(addThreePoint(waiting, draft.extraWaiting ?? exactly(0))),
+    destructive: draft.destructive ?? false,
+    requiresLead: draft.requiresLead ?? false,
+    effects: [...(draft.effects ?? [])],
+    troubles: [...(draft.troubles ?? [])],
+  };
+}
+
+/** Whole minutes; a wait that is not nothing is at least one. */
+function rounded({ low, likely, high }: ThreePoint): ThreePoint {
+  const whole = (minutes: number) => (minutes > 0 ? Math.max(1, Math.round(minutes)) : 0);
+  return { low: whole(low), likely: whole(likely), high: whole(high) };
+}
