@@ -4,6 +4,7 @@ import type { MoveView } from '@ulvane/contract';
 import { printClockIn, printCount } from '@ulvane/core/quantity';
 import {
   conflictingParts,
+  measuredCopies,
   newMove,
   partsTouched,
   PartVersionsSchema,
@@ -243,7 +244,8 @@ export class MovesWriter {
         ...columns,
       },
     );
-    if (columns.measured.length > 0) this.house.copiesTimed();
+    // Also where the last one was taken back.
+    if (columns.measured.length + measuredCopies(was.move).length > 0) this.house.copiesTimed();
   }
 
   /**

@@ -53,8 +53,9 @@ export function firmwareSwitches(on: StartOn): readonly FirmwareSwitch[] {
       certainty: chip === undefined ? 'ask' : 'needed',
     });
   const mode = valueOf(facts, 'firmwareMode');
-  // Firmware with both modes starts it as it is, unless the release insists.
-  const asItIs = mode === 'uefi' || (mode === 'uefi-with-legacy' && !wants('firmware-mode'));
+  // Firmware with both modes starts it as it is, unless the release insists; so does one that starts from GPT now.
+  const startsUefi = mode === 'uefi-with-legacy' || (mode === undefined && on.stays === 'gpt');
+  const asItIs = mode === 'uefi' || (startsUefi && !wants('firmware-mode'));
   if (startingMode(on) === 'uefi' && !asItIs)
     switches.push({
       id: 'legacy-off',

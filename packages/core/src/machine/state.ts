@@ -19,8 +19,7 @@ export type FirmwareState = {
   readonly first: 'disk' | 'medium';
 };
 
-type PartitionRole =
-  'efi' | 'reserved' | 'system' | 'data' | 'recovery' | 'boot' | 'swap' | 'installer';
+type PartitionRole = 'efi' | 'reserved' | 'system' | 'data' | 'recovery' | 'boot' | 'swap' | 'installer';
 
 export type PartitionState = {
   readonly number: number;

@@ -34,7 +34,8 @@ type InstallerMedium = {
   readonly replaces: Readonly<Partial<Record<StepKind, readonly StepKind[]>>>;
 };
 
-const needsNewStart = (route: RouteDefinition) => route.steps.includes('start-from-stick');
+const needsNewStart = ({ steps }: RouteDefinition) =>
+  steps.includes('start-from-stick') || steps.includes('start-by-key');
 
 export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>> = {
   stick: {
@@ -78,6 +79,8 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
       'No stick at hand: a FAT32 partition that holds the image, started by the firmware’s “boot from file”.',
     judge: (context, route) => {
       if (!needsNewStart(route)) return excludes('An upgrade starts from inside the running system.');
+      if (route.writesOver === 'second-disk')
+        return excludes('The first disk is unplugged meanwhile, and the installer would be on it.');
       if (route.writesOver === 'whole-disk')
         return excludes('The route empties the whole disk, and the installer would be on it.');
       if (valueOf(context.facts, 'firmwareMode') === 'legacy')

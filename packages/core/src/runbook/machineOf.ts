@@ -5,7 +5,15 @@ import { firmwareSwitches } from '../firmware/switches';
 import type { Goal } from '../machine/goal';
 import type { NewSystem, WorkPlace } from '../machine/operator';
 import { startingMode } from '../media/startingMode';
-import type { DiskState, FirmwareState, Machine, MediumState, Mode, OriginalPlace } from '../machine/state';
+import type {
+  DiskState,
+  FirmwareState,
+  Machine,
+  MediumState,
+  Mode,
+  OriginalPlace,
+  Scheme,
+} from '../machine/state';
 import { diskMark, isFixed, secondDisk, systemDisk, systemPartition, type Disk } from '../survey/disk';
 import { valueOf } from '../survey/facts';
 import { diskToWrite } from './diskToWrite';
@@ -129,19 +137,23 @@ const either = <T>(known: T | undefined, ...values: readonly T[]): readonly T[] 
 const times = <A, B>(as: readonly A[], bs: readonly B[]): readonly (A & B)[] =>
   as.flatMap((a) => bs.map((b) => ({ ...a, ...b })));
 
-function firmwares({ facts, model, release }: StepInput): readonly FirmwareState[] {
+function firmwares(
+  { facts, model, release }: StepInput,
+  scheme: Scheme | undefined,
+): readonly FirmwareState[] {
   const mode = valueOf(facts, 'firmwareMode');
-  // Where nobody knows, a release that starts in one mode only is not chosen for the other.
-  const possible = either(
-    mode,
-    'uefi' as const,
-    ...(release && !release.firmwareModes.includes('legacy') && model?.uefiCapable === false
-      ? []
-      : (['legacy'] as const)),
-  );
+  const uefi = model?.uefiCapable !== false || mode === 'uefi' || mode === 'uefi-with-legacy';
+  // Where nobody knows, the present system starts in the mode that suits its disk, perhaps beside the other one.
+  const suiting = scheme === 'gpt' ? ('uefi' as const) : ('legacy' as const);
+  const guessed =
+    scheme === 'gpt' || scheme === 'mbr'
+      ? ([suiting, ...(uefi ? (['uefi-with-legacy'] as const) : [])] as const)
+      : release && !release.firmwareModes.includes('legacy') && !uefi
+        ? (['uefi'] as const)
+        : (['uefi', 'legacy'] as const);
+  const possible = mode === undefined ? guessed : [mode];
   const secure = valueOf(facts, 'secureBoot');
   const chip = valueOf(facts, 'tpm');
-  const uefi = model?.uefiCapable !== false || mode === 'uefi' || mode === 'uefi-with-legacy';
   const can: readonly Mode[] = uefi ? ['uefi', 'legacy'] : ['legacy'];
   return possible.flatMap((one) =>
     times(
@@ -238,7 +250,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
       shutDownFully,
     })),
   );
-  return firmwares(input).flatMap((firmware) =>
+  return firmwares(input, scheme).flatMap((firmware) =>
     systems.map((present): Machine => ({
       firmware,
       disks: states,

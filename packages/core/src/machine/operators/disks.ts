@@ -92,7 +92,10 @@ export const convert: OperatorRule<'convert'> = {
   needs: (machine, { disk, scheme }) => [
     ...changesTable(machine, disk),
     ...need(diskOf(machine, disk)?.capsule === true, 'the disk’s old sectors are not kept', 'keep-sectors'),
-    ...need(diskOf(machine, disk)?.scheme !== scheme, `disk ${disk} has ${scheme.toUpperCase()} already`),
+    ...need(
+      diskOf(machine, disk)?.scheme !== scheme,
+      `disk ${diskOf(machine, disk)?.called ?? disk} has ${scheme.toUpperCase()} already`,
+    ),
     ...copied(machine, setsOn(machine, disk)),
   ],
   does: (machine, { disk, scheme }) => ({
@@ -132,8 +135,8 @@ function emptied(
 ): Machine {
   const before = diskOf(machine, disk)?.partitions ?? [];
   const partitions = before.filter(stays);
-  const systemGone =
-    before.some(({ role }) => role === 'system') && !partitions.some(({ role }) => role === 'system');
+  // Nobody may have marked which partition is the system's: an empty disk has none.
+  const systemGone = partitions.length === 0 || !partitions.some(({ role }) => role === 'system');
   return {
     ...withDisk(machine, disk, { partitions }),
     systems: machine.systems.filter((system) => !(systemGone && system.disk === disk)),
@@ -169,7 +172,7 @@ export const formatSystem: OperatorRule<'format-system'> = {
     ...mayBeWritten(machine, disk),
     ...need(
       diskOf(machine, disk)?.partitions.some(({ role }) => role === 'system') === true,
-      `disk ${disk} has no system partition`,
+      `disk ${diskOf(machine, disk)?.called ?? disk} has no system partition`,
     ),
     ...shutDownFully(machine),
     ...copied(machine, setsOn(machine, disk, 'system')),

@@ -74,7 +74,7 @@ export const install: OperatorRule<'install'> = {
       ...mayBeWritten(machine, disk),
       ...need(
         into !== 'empty-disk' || place?.partitions.length === 0,
-        `disk ${disk} is not emptied`,
+        `disk ${place?.called ?? disk} is not emptied`,
         'erase',
       ),
       ...need(
@@ -93,7 +93,7 @@ export const install: OperatorRule<'install'> = {
         : []),
       ...need(
         suits(place?.scheme, mode),
-        `disk ${disk} has ${place?.scheme.toUpperCase() ?? ''}, and the installer was started in ${mode === 'uefi' ? 'UEFI' : 'legacy'} mode`,
+        `disk ${place?.called ?? disk} has ${place?.scheme.toUpperCase() ?? ''}, and the installer was started in ${mode === 'uefi' ? 'UEFI' : 'legacy'} mode`,
         'convert',
       ),
     ];
