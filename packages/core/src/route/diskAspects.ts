@@ -5,6 +5,7 @@ import {
   dataPartitions,
   diskBytes,
   diskMark,
+  isFixed,
   partitionBytes,
   secondDisk,
   systemDisk,
@@ -189,7 +190,7 @@ const empty = (name: string, sizeBytes: number): Disk => ({
 function secondDiskAspect(disks: readonly Disk[], catalogue: Catalogue, tell: Tell): void {
   const second = secondDisk(disks);
   const system = systemDisk(disks);
-  const fixed = disks.filter((disk) => disk !== system && disk.removable !== true && disk.bus !== 'usb');
+  const fixed = disks.filter((disk) => disk !== system && isFixed(disk));
   // Of several it is not told which one is meant.
   if (fixed.length > 1) return;
   const rest = disks.filter((disk) => disk !== second);

@@ -1,0 +1,183 @@
+import { describe, expect, it } from 'vitest';
+import {
+  aspectsOf,
+  blockingUnknowns,
+  candidateFor,
+  decide,
+  smallestChange,
+  type RouteId,
+} from '../../src/route';
+import { defaultHouseRules, type HouseRules } from '../../src/rules';
+import { valueOf, withFacts, type Disk, type Facts } from '../../src/survey';
+import { inputOf } from '../fixtures/devices';
+import { catalogue, laptop, laptopWith, releaseOf, splitDisk, without } from '../fixtures/shop';
+
+const candidate = (routeId: RouteId, releaseId: string | null, facts: Facts, houseRules?: HouseRules) => {
+  const found = candidateFor(inputOf(facts, houseRules), { routeId, releaseId });
+  if (!found) throw new Error(`no ${routeId} to ${releaseId ?? ''}`);
+  return found;
+};
+const withDisk = (disk: Disk, ...others: readonly Disk[]) => laptopWith({ disks: [disk, ...others] });
+
+describe('minutes of an option', () => {
+  it('grow by the fixes that the device needs: two switches, four minutes each', () => {
+    const fixed = withFacts(laptop, { secureBoot: 'on', tpm: '2.0' });
+    const [before, after] = [laptop, fixed].map((facts) =>
+      candidate('clean-whole-disk', 'corvel-10-business', facts),
+    );
+    expect((before?.handsOnMinutes ?? 0) - (after?.handsOnMinutes ?? 0)).toBe(8);
+  });
+
+  it('wait as long as the installer takes, and differ between releases by just that', () => {
+    const [ten, nine] = ['corvel-10-business', 'corvel-9-business'].map((id) =>
+      candidate('clean-whole-disk', id, laptop),
+    );
+    const likely = (id: string) => releaseOf(id).installMinutes.likely;
+    expect(likely('corvel-10-business')).not.toBe(likely('corvel-9-business'));
+    expect((ten?.waitingMinutes ?? 0) - (nine?.waitingMinutes ?? 0)).toBe(
+      likely('corvel-10-business') - likely('corvel-9-business'),
+    );
+  });
+
+  it('hold a licence’s steps only where the release needs a licence: noting it 4, activating it 3', () => {
+    const hands = (id: string) =>
+      candidate('alternative-system', id, withFacts(laptop, { presentRelease: 'saltbush-5-full' }))
+        .handsOnMinutes;
+    const corvel = candidate(
+      'alternative-system',
+      'corvel-9-business',
+      withFacts(laptop, { presentRelease: 'saltbush-5-full' }),
+    );
+    expect(corvel.handsOnMinutes - hands('harrow-5')).toBe(7);
+  });
+});
+
+describe('what the house would do', () => {
+  const house = (routeId: RouteId, change: Partial<HouseRules>) =>
+    candidate(routeId, 'corvel-10-business', laptop, { ...defaultHouseRules, ...change }).values.house;
+
+  it('is the share of a route’s own answers that the house gives as well', () => {
+    // A clean install of the system partition starts clean, and erases that partition.
+    expect(house('clean-system-partition', { manner: 'start-clean', erase: 'system-partition' })).toBe(1);
+    expect(house('clean-system-partition', { manner: 'start-clean', erase: 'whole-disk' })).toBe(0.5);
+    expect(house('clean-system-partition', { manner: 'keep', erase: 'system-partition' })).toBe(0.5);
+    expect(house('clean-system-partition', { manner: 'keep', erase: 'whole-disk' })).toBe(0);
+    expect(house('in-place-upgrade', { manner: 'keep' })).toBe(1);
+    expect(house('in-place-upgrade', { manner: 'start-clean' })).toBe(0);
+  });
+});
+
+describe('room for a second system', () => {
+  const release = releaseOf('saltbush-full');
+  // Room for work beside the system: 20 GB. A tenth of what is used stays free in the partition that gives.
+  const needed = release.systemBytes + 20_000_000_000;
+  const full = { ...splitDisk, sectorCount: 226_200 * 2048 };
+  const system = splitDisk.partitions.find(({ role }) => role === 'system');
+  const size = (system?.sectorCount ?? 0) * 512;
+  /** The most used bytes that leave the room that is needed, with the reserve. */
+  const most = Math.floor((size - needed) / 1.1);
+  const used = (usedBytes: number) =>
+    withDisk({
+      ...full,
+      partitions: full.partitions.map((one) => (one === system ? { ...one, usedBytes } : one)),
+    });
+  const finding = (facts: Facts) =>
+    candidate('beside-same-disk', 'saltbush-full', facts).reasons.find(({ rule }) => rule === 'room-beside')
+      ?.finding;
+
+  it('is there to the byte, and not with one more in use', () => {
+    expect(finding(used(most))).toBe('allows');
+    expect(finding(used(most + 2))).toBe('excludes');
+  });
+
+  it('is made by freeing what is too much, and that is enough', () => {
+    const facts = used(most + 9_000_000_000);
+    const change = smallestChange(inputOf(facts), {
+      routeId: 'beside-same-disk',
+      releaseId: 'saltbush-full',
+    });
+    expect(change?.remedies.map(({ id }) => id)).toContain('free-space');
+    const freed = change?.remedies.find(({ id }) => id === 'free-space');
+    expect(freed?.action).toBe('Free 9.0 GB on the system partition');
+    expect(freed && finding(withFacts(facts, freed.gives(facts)))).toBe('allows');
+  });
+});
+
+describe('the outlook', () => {
+  it('counts releases that still get fixes, and no others', () => {
+    // Only Corvel 8 and 7 take so little memory: their support is over.
+    const old = withFacts(laptop, { memoryBytes: 1.2 * 1024 ** 3, wordBits: 32 });
+    const { outlook } = decide(inputOf(old));
+    const ended = catalogue.releases.filter(
+      ({ id }) => id.startsWith('corvel-8') || id.startsWith('corvel-7'),
+    );
+    expect(ended.length).toBeGreaterThan(2);
+    expect(outlook.family).not.toBe('meets');
+    // With the same device and a catalogue in which they are supported for ever they count.
+    const alive = {
+      ...catalogue,
+      releases: catalogue.releases.map((one) => ({ ...one, fixesUntil: null, extendedUntil: null })),
+    };
+    const now = decide({ ...inputOf(without(old, 'presentRelease')), catalogue: alive }).outlook;
+    const then = decide(inputOf(without(old, 'presentRelease'))).outlook;
+    expect(then.any).not.toBe(now.any);
+  });
+});
+
+describe('applications that move along', () => {
+  it('are those of the same family, whatever they are', () => {
+    const facts = withFacts(laptop, { applications: ['an application that nobody knows'] });
+    const reason = (releaseId: string) =>
+      candidate('beside-same-disk', releaseId, facts).reasons.find(({ rule }) => rule === 'work-can-move');
+    expect(reason('corvel-10-business')).toMatchObject({
+      finding: 'allows',
+      sentence: 'The same family: its applications run there too.',
+    });
+    expect(reason('saltbush-full')?.finding).toBe('unknown');
+  });
+
+  it('are asked for one by one: the one in use is the present class', () => {
+    const [known] = catalogue.applications;
+    if (!known) throw new Error('no application');
+    for (const name of [known.id, known.name]) {
+      const aspects = aspectsOf({ facts: withFacts(laptop, { applications: [name] }), catalogue });
+      const own = aspects.find(({ id }) => id === `application ${known.id}`);
+      expect(own?.classes.filter(({ isPresent }) => isPresent).map(({ when }) => when)).toEqual(['in use']);
+      const gone = own?.classes.find(({ when }) => when === 'not in use');
+      expect(gone?.patch.applications).toEqual([]);
+    }
+  });
+});
+
+describe('a second disk', () => {
+  it('that is taken out is gone, and the first one stays', () => {
+    const second = { ...splitDisk, name: 'sdb', serial: 'SECOND-77', partitions: [] };
+    const aspect = aspectsOf({ facts: withDisk(splitDisk, second), catalogue }).find(
+      ({ id }) => id === 'disk second',
+    );
+    const names = (aspect?.classes ?? []).map(({ patch }) => (patch.disks ?? []).map(({ name }) => name));
+    expect(names).toContainEqual(['sda', 'sdb']);
+    expect(names).toContainEqual(['sda']);
+    for (const list of names) expect(new Set(list).size).toBe(list.length);
+  });
+});
+
+describe('unknown facts', () => {
+  it('are in the way of options that wait for them, not of those that are excluded anyhow', () => {
+    const facts = without(laptop, 'tpm');
+    const choice = decide(inputOf(facts));
+    const waiting = choice.candidates.filter(
+      ({ status, reasons }) =>
+        status === 'undecided' &&
+        reasons.some(({ finding, facts: read }) => finding === 'unknown' && read.includes('tpm')),
+    );
+    const excluded = choice.candidates.filter(
+      ({ status, reasons }) =>
+        status === 'excluded' &&
+        reasons.some(({ finding, facts: read }) => finding === 'unknown' && read.includes('tpm')),
+    );
+    expect(excluded.length).toBeGreaterThan(0);
+    expect(blockingUnknowns(choice, facts).find(({ key }) => key === 'tpm')?.waiting).toBe(waiting.length);
+    expect(valueOf(facts, 'tpm')).toBeUndefined();
+  });
+});
