@@ -40,10 +40,12 @@ const startedDaysAgo = {
   hold: 14,
 } as const;
 
+/** Far enough apart that two devices have nothing in common. */
+const streamStep = 7956;
+
 /** Generates the demo's moves from its tables: the same tables, day and seed give the same demo. */
 export function generateDemo(input: DemoInput): Demo {
   const tables = DemoTablesSchema.parse(input.tables);
-  const random = seededRandom(input.seed);
   const house: House = { catalogue: input.catalogue, houseRules: input.houseRules };
   const devices = tables.groups.flatMap((group) =>
     Array.from({ length: group.count }, (_unused, index) => ({
@@ -53,6 +55,8 @@ export function generateDemo(input: DemoInput): Demo {
     })),
   );
   const moves = devices.map(({ group, progress, index }, position): RecordedMove => {
+    // Each device has a source of its own: a story that becomes longer changes no other device.
+    const random = seededRandom(input.seed + position * streamStep);
     const startedAt = startOf(
       input.now,
       startedDaysAgo[progress],

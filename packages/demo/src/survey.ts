@@ -159,6 +159,14 @@ function secondDiskOf(random: Random, second: NonNullable<Group['second']>): Dis
   };
 }
 
+/** GPT starts in UEFI mode: firmware that starts it has that mode at least beside the other one. */
+function thatStarts(
+  layout: Group['disk']['layout'][number],
+  mode: Group['firmwareMode'][number],
+): Group['firmwareMode'][number] {
+  return layout.startsWith('gpt') && mode === 'legacy' ? 'uefi-with-legacy' : mode;
+}
+
 /** One invented device of a group as the collector would have printed it. */
 export function surveyOf(
   random: Random,
@@ -200,7 +208,7 @@ export function surveyOf(
     },
     memoryBytes: Math.round(pick(random, group.memoryGiB) * gibibyteBytes * 0.975),
     firmware: {
-      mode: pick(random, group.firmwareMode),
+      mode: thatStarts(layout, pick(random, group.firmwareMode)),
       secureBoot: pick(random, group.secureBoot),
       tpm: pick(random, group.tpm),
     },
