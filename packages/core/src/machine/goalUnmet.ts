@@ -1,6 +1,21 @@
 import type { Goal } from './goal';
-import { startable } from './operators/needs';
-import { diskOf, systemOf, type Machine, type SystemId } from './state';
+import { nameOf, startable } from './operators/needs';
+import { diskOf, systemOf, type Machine, type Note, type SystemId } from './state';
+
+/** What is said where something is not on paper. */
+const noteMissing: Readonly<Record<Note, string>> = {
+  consents: 'owner and organisation have not agreed in writing',
+  licence: 'how the licence is held is not noted',
+  'recovery-key': 'where the recovery key is kept is not noted',
+  'image-of-disk': 'there is no image of the disk',
+  'drivers-patched': 'the drivers are not patched',
+  'driver-at-hand': 'the drivers that do not come with it are not at hand',
+  'new-device': 'the new device is not named',
+  'hold-until': 'the hold has no last day',
+  accounted: 'not every file is accounted for',
+  'handed-over': 'it is not handed over',
+  disposed: 'who took the old device is not noted',
+};
 
 const startsAlone = (machine: Machine, id: SystemId) =>
   // With nothing plugged in and no key held.
@@ -25,7 +40,7 @@ function targetUnmet(
     ...wants(system.setUp, 'the new system is not set up'),
     ...wants(system.updated, 'the new system has no updates'),
     ...wants(system.driversFitted, 'devices lack their drivers'),
-    ...wants(!target.patched || machine.notes.includes('drivers-patched'), 'the drivers are not patched'),
+    ...wants(!target.patched || machine.notes.includes('drivers-patched'), noteMissing['drivers-patched']),
     ...wants(system.licence !== 'open', 'the licence is not active'),
     ...wants(machine.firewall, 'the firewall is not looked at'),
     ...wants(!encrypted || machine.encryptedAnew, 'the disk is not encrypted'),
@@ -60,7 +75,7 @@ export function goalUnmet(machine: Machine, goal: Goal): readonly string[] {
         `${name} lacks a verified copy that is planned`,
       ),
     ]),
-    ...goal.notes.flatMap((note) => wants(machine.notes.includes(note), `“${note}” is missing`)),
+    ...goal.notes.flatMap((note) => wants(machine.notes.includes(note), noteMissing[note])),
     ...wants(
       goal.isolated === null || systemOf(machine, goal.isolated)?.onNetwork === false,
       'a system without fixes is on the network',
@@ -73,7 +88,7 @@ export function goalUnmet(machine: Machine, goal: Goal): readonly string[] {
       wants(plugged || goal.emptied !== null, `disk ${called} is still unplugged`),
     ),
     ...machine.systems.flatMap(({ id, encryption }) =>
-      wants(encryption !== 'suspended', `the encryption of the ${id} system is not resumed`),
+      wants(encryption !== 'suspended', `the encryption of ${nameOf(id)} is not resumed`),
     ),
   ];
 }

@@ -1,6 +1,6 @@
 /** A machine as one value, what can be done to it, and whether a plan can be carried out on it. */
-export { type Obstacle, type PlanStep, carryOut, risksOfStep } from './carryOut';
+export { type PlanStep, carryOut, risksOfStep } from './carryOut';
 export { type Operator } from './operator';
 export { after, needsOf } from './operatorRules';
-export { type OrderedPlan, orderSteps } from './order';
+export { orderSteps } from './order';
 export { type Machine } from './state';

@@ -24,7 +24,6 @@ type PartitionRole = 'efi' | 'reserved' | 'system' | 'data' | 'recovery' | 'boot
 export type PartitionState = {
   readonly number: number;
   readonly role: PartitionRole | undefined;
-  readonly encrypted: boolean;
 };
 
 export type DiskState = {
@@ -105,7 +104,6 @@ export type DataState = {
 
 /** What is on paper or said, and needed later. */
 export type Note =
-  | 'owner-asked'
   | 'consents'
   | 'licence'
   | 'recovery-key'

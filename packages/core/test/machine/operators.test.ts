@@ -52,7 +52,7 @@ describe('copies', () => {
   it('count once they are compared, and what is erased is neither copied nor compared any more', () => {
     const machine = bench();
     expect(lacks(machine, { op: 'verify', destination: 'b-07', sets })).toEqual([
-      'Documents, Pictures is not copied to b-07',
+      'not copied there yet: Documents, Pictures',
     ]);
     const copied = through(machine, { op: 'copy', destination: 'b-07', sets });
     expect(copied.data.map(({ good }) => good)).toEqual([[], []]);
@@ -69,7 +69,7 @@ describe('copies', () => {
     );
     expect(erased.data.map(({ original }) => original)).toEqual(['gone', 'gone']);
     expect(lacks(erased, { op: 'copy', destination: 'pier-store', sets })).toContain(
-      'Documents, Pictures is erased already',
+      'erased already: Documents, Pictures',
     );
   });
 
@@ -90,7 +90,7 @@ describe('copies', () => {
     const used = through(done, { op: 'set-up', withNetwork: false });
     expect(lacks(used, { op: 'restore', destination: 'b-07', sets: ['documents'] })).toEqual([]);
     expect(lacks(used, { op: 'restore', destination: 'pier-store', sets: ['documents'] })).toEqual([
-      'Documents has no verified copy on pier-store',
+      'no verified copy there of Documents',
     ]);
   });
 });
@@ -129,6 +129,27 @@ describe('a shrink', () => {
     expect(lacks(ready, shrink)).toEqual(['disk …SC08 is neither labelled nor unplugged']);
     expect(lacks(through(ready, { op: 'label', disk: 'sdb' }), shrink)).toEqual([]);
     expect(lacks(through(ready, { op: 'unplug', disk: 'sdb' }), shrink)).toEqual([]);
+  });
+});
+
+describe('a partition that is deleted', () => {
+  it('takes away what lies in it, and the system only with its own partition', () => {
+    const kept = through(bench(), { op: 'delete-partition', disk: 'sda', partition: 4 });
+    expect(kept.systems).toHaveLength(1);
+    expect(kept.data.map(({ original }) => original === 'gone')).toEqual([false, true]);
+    // Nobody has marked which one is the system's: it is not gone with another one.
+    const unmarked = bench();
+    const nameless = {
+      ...unmarked,
+      disks: unmarked.disks.map((disk) => ({
+        ...disk,
+        partitions: disk.partitions.map(({ number }) => ({ number, role: undefined })),
+      })),
+    };
+    const after4 = through(nameless, { op: 'delete-partition', disk: 'sda', partition: 4 });
+    expect(after4.systems).toHaveLength(1);
+    expect(through(nameless, { op: 'erase', disk: 'sda' }).systems).toEqual([]);
+    expect(through(bench(), { op: 'delete-partition', disk: 'sda', partition: 3 }).systems).toEqual([]);
   });
 });
 

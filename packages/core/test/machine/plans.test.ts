@@ -15,7 +15,7 @@ const safe = ({ data }: Machine) =>
   data.every(({ original, good, back }) => original !== 'gone' || good.length > 0 || back);
 
 describe('a plan that is made', () => {
-  const runs = 700;
+  const runs = 1200;
   const made = new Map<string, number>();
   const refused = new Map<string, number>();
   let matters = 0;
@@ -74,7 +74,7 @@ describe('a plan that is made', () => {
           if (reaches(worlds, without)) idle.set(`${step.step.kind} in ${input.route.id}`, matters);
         }
       }),
-      { numRuns: 300, seed: 12 },
+      { numRuns: 450, seed: 12 },
     );
     expect(matters).toBeGreaterThan(2000);
     expect(Object.fromEntries(idle)).toEqual({});
@@ -101,7 +101,7 @@ describe('a plan that is made', () => {
           }
         }
       }),
-      { numRuns: 300, seed: 13 },
+      { numRuns: 450, seed: 13 },
     );
     expect(brokenOff).toBeGreaterThan(5000);
     expect(risked).toBeGreaterThan(200);

@@ -1,6 +1,15 @@
 import { diskOf, systemOf, withDisk, type Machine } from '../state';
 import type { OperatorRule } from '../operator';
-import { copied, mayBeWritten, need, notLocked, setsOn, shutDownFully } from './needs';
+import {
+  copied,
+  installerRuns,
+  mayBeWritten,
+  namesOf,
+  need,
+  notLocked,
+  setsOn,
+  shutDownFully,
+} from './needs';
 
 export const unplug: OperatorRule<'unplug'> = {
   needs: (machine, { disk }) => need(diskOf(machine, disk) !== undefined, `disk ${disk} is not there`),
@@ -135,8 +144,9 @@ function emptied(
 ): Machine {
   const before = diskOf(machine, disk)?.partitions ?? [];
   const partitions = before.filter(stays);
-  // Nobody may have marked which partition is the system's: an empty disk has none.
-  const systemGone = partitions.length === 0 || !partitions.some(({ role }) => role === 'system');
+  const marked = ({ role }: (typeof before)[number]) => role === 'system';
+  // Nobody may have marked which partition is the system's: only an empty disk has none then.
+  const systemGone = partitions.length === 0 || (before.some(marked) && !partitions.some(marked));
   return {
     ...withDisk(machine, disk, { partitions }),
     systems: machine.systems.filter((system) => !(systemGone && system.disk === disk)),
@@ -144,16 +154,9 @@ function emptied(
   };
 }
 
-const byInstaller = (machine: Machine) =>
-  need(
-    machine.running.what === 'installer' && !machine.running.inside,
-    'the installer is not started from its medium',
-    'start',
-  );
-
 export const erase: OperatorRule<'erase'> = {
   needs: (machine, { disk }) => [
-    ...byInstaller(machine),
+    ...installerRuns(machine),
     ...mayBeWritten(machine, disk),
     ...copied(machine, setsOn(machine, disk)),
   ],
@@ -168,7 +171,7 @@ export const erase: OperatorRule<'erase'> = {
 
 export const formatSystem: OperatorRule<'format-system'> = {
   needs: (machine, { disk }) => [
-    ...byInstaller(machine),
+    ...installerRuns(machine),
     ...mayBeWritten(machine, disk),
     ...need(
       diskOf(machine, disk)?.partitions.some(({ role }) => role === 'system') === true,
@@ -188,11 +191,7 @@ export const wipe: OperatorRule<'wipe'> = {
     return [
       ...mayBeWritten(machine, disk),
       ...copied(machine, setsOn(machine, disk)),
-      ...need(
-        away.length === 0,
-        `${away.map(({ name }) => name).join(', ')} is not on the new device yet`,
-        'move-data',
-      ),
+      ...need(away.length === 0, `not on the new device yet: ${namesOf(away)}`, 'move-data'),
     ];
   },
   does: (machine, { disk }) => ({

@@ -43,7 +43,6 @@ export const makeInstallerPartition: OperatorRule<'make-installer-partition'> = 
         {
           number: Math.max(0, ...(diskOf(machine, disk)?.partitions ?? []).map(({ number }) => number)) + 1,
           role: 'installer',
-          encrypted: false,
         },
       ],
     }),

@@ -93,7 +93,31 @@ export function mayBeWritten(machine: Machine, id: string): readonly Need[] {
 /** Every data set whose original lies there has a copy that counts. */
 export function copied(machine: Machine, sets: readonly string[]): readonly Need[] {
   const bare = machine.data.filter(({ id, good }) => sets.includes(id) && good.length === 0);
-  return need(bare.length === 0, `no verified copy of ${bare.map(({ name }) => name).join(', ')}`, 'verify');
+  return need(bare.length === 0, `no verified copy of ${namesOf(bare)}`, 'verify');
+}
+
+/** The data sets whose original was written over. */
+export function goneFrom({ data }: Machine): readonly string[] {
+  return data.filter(({ original }) => original === 'gone').map(({ id }) => id);
+}
+
+/** Each of these lies where the owner works in the end. */
+export function backAgain(machine: Machine, sets: readonly string[]): readonly Need[] {
+  const away = machine.data.filter(({ id, back }) => sets.includes(id) && !back);
+  return need(away.length === 0, `not back yet: ${namesOf(away)}`, 'restore', 'move-data');
+}
+
+export function namesOf(data: readonly { readonly name: string }[]): string {
+  return data.map(({ name }) => name).join(', ');
+}
+
+/** The installer was started from its medium, and not out of the running system. */
+export function installerRuns({ running }: Machine): readonly Need[] {
+  return need(
+    running.what === 'installer' && !running.inside,
+    'the installer is not started from its medium',
+    'start',
+  );
 }
 
 /** The data sets whose original lies on that disk, or on the partition of that role of it. */

@@ -1,7 +1,7 @@
 import { goalUnmet } from '../goalUnmet';
 import { withNote, type Machine } from '../state';
 import type { OperatorRule, WorkPlace } from '../operator';
-import { inPresent, inTarget, inUse, need } from './needs';
+import { backAgain, goneFrom, inPresent, inTarget, inUse, namesOf, need } from './needs';
 
 const withData = (
   machine: Machine,
@@ -15,7 +15,7 @@ const withData = (
 const add = (list: readonly string[], one: string) => (list.includes(one) ? list : [...list, one]);
 
 const gone = (machine: Machine, sets: readonly string[]) =>
-  machine.data.filter(({ id, original }) => sets.includes(id) && original === 'gone').map(({ name }) => name);
+  machine.data.filter(({ id, original }) => sets.includes(id) && original === 'gone');
 
 export const note: OperatorRule<'note'> = {
   needs: () => [],
@@ -26,7 +26,7 @@ export const note: OperatorRule<'note'> = {
 export const copy: OperatorRule<'copy'> = {
   inside: inPresent,
   needs: (machine, { sets }) => [
-    ...need(gone(machine, sets).length === 0, `${gone(machine, sets).join(', ')} is erased already`),
+    ...need(gone(machine, sets).length === 0, `erased already: ${namesOf(gone(machine, sets))}`),
   ],
   does: (machine, { sets, destination }) =>
     withData(machine, sets, ({ unproven }) => ({ unproven: add(unproven, destination) })),
@@ -40,13 +40,9 @@ export const verify: OperatorRule<'verify'> = {
     return [
       ...need(
         gone(machine, sets).length === 0,
-        `${gone(machine, sets).join(', ')} is erased: nothing to compare with`,
+        `erased, with nothing left to compare: ${namesOf(gone(machine, sets))}`,
       ),
-      ...need(
-        uncopied.length === 0,
-        `${uncopied.map(({ name }) => name).join(', ')} is not copied to ${destination}`,
-        'copy',
-      ),
+      ...need(uncopied.length === 0, `not copied there yet: ${namesOf(uncopied)}`, 'copy'),
     ];
   },
   does: (machine, { sets, destination }) =>
@@ -62,10 +58,7 @@ export const imageDisk: OperatorRule<'image-disk'> = {
 /** Whether every copy of these is on that destination and counts. */
 const held = (machine: Machine, sets: readonly string[], destination: string) => {
   const short = machine.data.filter(({ id, good }) => sets.includes(id) && !good.includes(destination));
-  return need(
-    short.length === 0,
-    `${short.map(({ name }) => name).join(', ')} has no verified copy on ${destination}`,
-  );
+  return need(short.length === 0, `no verified copy there of ${namesOf(short)}`);
 };
 
 export const restore: OperatorRule<'restore'> = {
@@ -80,16 +73,6 @@ export const moveData: OperatorRule<'move-data'> = {
     ...(sets.length === 0 ? [] : held(machine, sets, destination)),
   ],
   does: (machine, { sets }) => withData(machine, sets, () => ({ back: true })),
-};
-
-const backAgain = (machine: Machine, sets: readonly string[]) => {
-  const away = machine.data.filter(({ id, back }) => sets.includes(id) && !back);
-  return need(
-    away.length === 0,
-    `${away.map(({ name }) => name).join(', ')} is not back`,
-    'restore',
-    'move-data',
-  );
 };
 
 /** Whether work can be done there. */
@@ -114,12 +97,7 @@ export const use: OperatorRule<'use'> = {
   inside: (_machine, { where }) => systemAt(where),
   needs: (machine, { where, withData }) => [
     ...ready(machine, where),
-    ...(withData
-      ? backAgain(
-          machine,
-          machine.data.filter(({ original }) => original === 'gone').map(({ id }) => id),
-        )
-      : []),
+    ...(withData ? backAgain(machine, goneFrom(machine)) : []),
   ],
   does: (machine) => machine,
 };

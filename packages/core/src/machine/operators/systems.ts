@@ -11,23 +11,19 @@ import {
 } from '../state';
 import type { OperatorOf, OperatorRule } from '../operator';
 import {
+  backAgain,
   copied,
+  goneFrom,
   inPresent,
   inTarget,
   inUse,
+  installerRuns,
   mayBeWritten,
   need,
   notLocked,
   setsOn,
   shutDownFully,
 } from './needs';
-
-const installerRuns = (machine: Machine) =>
-  need(
-    machine.running.what === 'installer' && !machine.running.inside,
-    'the installer is not started from its medium',
-    'start',
-  );
 
 /** What the papers must say before a system is put in the place of another. */
 const papers = (machine: Machine, { consents }: { readonly consents: boolean }) =>
@@ -111,7 +107,6 @@ export const install: OperatorRule<'install'> = {
           {
             number: Math.max(0, ...(place?.partitions ?? []).map(({ number }) => number)) + 1,
             role: 'system',
-            encrypted: false,
           },
         ],
       }),
@@ -241,13 +236,7 @@ export const firewall: OperatorRule<'firewall'> = {
 
 export const encrypt: OperatorRule<'encrypt'> = {
   inside: inTarget,
-  needs: (machine) => {
-    const away = machine.data.filter(({ original, back }) => original === 'gone' && !back);
-    return [
-      ...inUse(machine),
-      ...need(away.length === 0, `${away.map(({ name }) => name).join(', ')} is not back yet`, 'restore'),
-    ];
-  },
+  needs: (machine) => [...inUse(machine), ...backAgain(machine, goneFrom(machine))],
   does: (machine) => ({ ...machine, encryptedAnew: true }),
 };
 

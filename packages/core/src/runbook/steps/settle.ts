@@ -8,11 +8,11 @@ import {
   changesBootOrder,
   devicesWithoutDriver,
   disksBeside,
-  goalOf,
   isEncryptedAnew,
   setsAtRisk,
   workPlace,
 } from '../machineOf';
+import { goalOf } from '../goalOf';
 import { restoreSources, sumOf } from './restoreSources';
 
 const accountWords = {

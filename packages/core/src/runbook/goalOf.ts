@@ -1,0 +1,45 @@
+import { firmwareSwitches } from '../firmware/switches';
+import type { Goal } from '../machine/goal';
+import { valueOf } from '../survey/facts';
+import type { StepInput } from './input';
+import { changesBootOrder, diskIdOf, isEncryptedAnew, setsAtRisk } from './machineOf';
+import { startOn } from './startOn';
+
+/** What was decided, as a condition on the last state. */
+export function goalOf(input: StepInput): Goal {
+  const { route, dataSets, destinations, facts, houseRules } = input;
+  const has = (kind: StepInput['route']['steps'][number]) => route.steps.includes(kind);
+  const on = startOn(input);
+  const asked = has('firmware') && on ? firmwareSwitches(on).map(({ id }) => id) : [];
+  return {
+    target: route.hasTarget ? { disk: diskIdOf(input), patched: route.id === 'patched-install' } : null,
+    kept: has('install-beside') || has('fit-second-disk') || route.id === 'hold' ? ['present'] : [],
+    back: setsAtRisk(input),
+    copies: destinations.flatMap(({ id, takes }) =>
+      dataSets
+        .filter((dataSet) => takes.includes(dataSet.id))
+        .map((dataSet) => ({ dataSet: dataSet.id, destination: id })),
+    ),
+    notes: [
+      ...(has('record-recovery-key') && valueOf(facts, 'diskEncryption') !== 'off'
+        ? (['recovery-key'] as const)
+        : []),
+      ...(route.id === 'hold' ? (['hold-until'] as const) : []),
+      ...(route.id === 'replace' ? (['new-device', 'disposed'] as const) : []),
+      ...(houseRules.savedAs === 'both' && has('full-image') && input.destinations.length > 0
+        ? (['image-of-disk'] as const)
+        : []),
+      ...(has('reconcile') && dataSets.length > 0 ? (['accounted'] as const) : []),
+    ],
+    dataPartition: houseRules.dataPartition === 'separate' && has('make-data-partition'),
+    encrypted: has('encrypt') && isEncryptedAnew(input),
+    isolated: route.id === 'hold' || has('isolate-old-system') ? 'present' : null,
+    firmware: {
+      secureBoot: asked.includes('secure-boot-on'),
+      chip: asked.includes('tpm-on'),
+      uefi: asked.includes('legacy-off'),
+      firstDisk: changesBootOrder(input),
+    },
+    emptied: route.id === 'replace' ? diskIdOf(input) : null,
+  };
+}
