@@ -9,7 +9,7 @@ import {
   type PlanStep,
 } from '../../src/machine';
 import { planSteps } from '../../src/runbook';
-import { inputFor, laptopWith, laptopSurvey, splitDisk } from '../fixtures/shop';
+import { driveB7, inputFor, laptopWith, laptopSurvey, splitDisk } from '../fixtures/shop';
 
 /** The bench laptop before a clean install, as the survey tells it; its fast start is on. */
 function bench(change: Partial<Machine> = {}, system: Partial<Machine['systems'][number]> = {}): Machine {
@@ -304,6 +304,16 @@ describe('the order of steps', () => {
       ],
     );
     expect(ordered.ok && ids(ordered.steps)).toEqual(['copy', 'unplug']);
+    // Also where it comes back later: what can be done now is not put off for it.
+    const back = orderSteps(
+      [bench()],
+      [
+        step('unplug', { op: 'unplug', disk: 'sda' }),
+        step('copy', { op: 'copy', destination: 'b-07', sets }),
+        step('plug', { op: 'plug', disk: 'sda' }),
+      ],
+    );
+    expect(back.ok && ids(back.steps)).toEqual(['copy', 'unplug', 'plug']);
   });
 
   it('holds in every world, and names what nothing supplies', () => {
@@ -335,6 +345,17 @@ describe('the order of steps', () => {
 });
 
 describe('a plan that cannot be carried out', () => {
+  it('is one that upgrades over files of which there is no copy', () => {
+    const planned = planSteps(
+      inputFor('in-place-upgrade', 'corvel-10-business', {
+        destinations: [{ ...driveB7, takes: ['pictures'] }],
+      }),
+    );
+    expect(!planned.ok && planned.problems.map(({ path, sentence }) => [path, sentence])).toEqual([
+      ['/steps/start-upgrade', expect.stringContaining('cannot be done: no verified copy of Documents.')],
+    ]);
+  });
+
   it('is refused with the step, what is missing, and what would have to come first', () => {
     // UEFI firmware, and a table that starts in legacy mode only and stays.
     const facts = laptopWith({
