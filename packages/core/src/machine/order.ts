@@ -2,7 +2,7 @@ import { carryOutStep, type Obstacle, type PlanStep } from './carryOut';
 import { supplies } from './operators/needs';
 import type { Machine } from './state';
 
-export type OrderedPlan<S extends PlanStep> =
+type OrderedPlan<S extends PlanStep> =
   | { readonly ok: true; readonly steps: readonly S[]; readonly last: readonly Machine[] }
   | { readonly ok: false; readonly steps: readonly S[]; readonly obstacles: readonly Obstacle[] };
 
