@@ -8,47 +8,12 @@ import {
   type LayoutPlan,
   type LayoutPlanGoal,
   type PartitionTable,
-  type TablePartition,
 } from '../../src/disk';
-import { mbrTable, partition } from '../fixtures/conversions';
+import { partition } from '../fixtures/conversions';
 import { splitDisk } from '../fixtures/shop';
+import { data, gpt, mbr, mebibyte, mib, planned, refused, room, system } from '../fixtures/smallDisks';
 
-const mib = 2048;
-const mebibyte = 1024 ** 2;
-const system = (more: Partial<TablePartition> = {}) =>
-  partition(1, mib, 200 * mib, { label: 'SYSTEM', role: 'system', usedBytes: 20 * mebibyte, ...more });
-const data = (number: number, startMib: number, mebibytes: number, more: Partial<TablePartition> = {}) =>
-  partition(number, startMib * mib, mebibytes * mib, {
-    label: `DATA${number}`,
-    role: 'data',
-    usedBytes: mebibyte,
-    ...more,
-  });
-const mbr = (...partitions: readonly TablePartition[]) =>
-  mbrTable(partitions, { sectorCount: 400 * mib, lastUsableLba: 400 * mib - 1 });
-const gpt = (...partitions: readonly TablePartition[]): PartitionTable => ({
-  ...mbr(
-    ...partitions.map((one) => ({
-      ...one,
-      kind: 'entry' as const,
-      typeCode: 'EBD0A0A2-B9E5-4433-87C0-68B6B72699C7',
-    })),
-  ),
-  scheme: 'gpt',
-  firstUsableLba: 34,
-  lastUsableLba: 400 * mib - 34,
-  gpt: { entryCount: 128, entrySizeBytes: 128, entriesLba: 2, backupLba: 400 * mib - 1, hybrid: false },
-});
-const room = (mebibytes: number): LayoutPlanGoal => ({ kind: 'room', sizeBytes: mebibytes * mebibyte });
-function planned(table: PartitionTable, goal: LayoutPlanGoal, promised: readonly number[] = []): LayoutPlan {
-  const plan = planLayout(table, goal, { promised: new Set(promised) });
-  if (!plan.ok) throw new Error(plan.problems.map(({ sentence }) => sentence).join(' '));
-  return plan.value;
-}
-const codes = (table: PartitionTable, goal: LayoutPlanGoal) => {
-  const plan = planLayout(table, goal);
-  return plan.ok ? [] : plan.problems.map(({ code }) => code);
-};
+const codes = (table: PartitionTable, goal: LayoutPlanGoal) => refused(table, goal).map(({ code }) => code);
 
 describe('a disk without a table', () => {
   it('is only laid out as a whole', () => {
