@@ -1,0 +1,648 @@
+import { describe, expect, it } from 'vitest';
+import { installerMediumIds } from '../../src/catalogue';
+import { routes, type RouteId } from '../../src/route';
+import {
+  buildRunbook,
+  diskBytesPerSecond,
+  gates,
+  nothingPrepared,
+  planDifferences,
+  promisedPartitions,
+  stepStandings,
+  type GateId,
+  type Runbook,
+  type RunbookInput,
+  type Step,
+} from '../../src/runbook';
+import { defaultHouseRules, type HouseRules } from '../../src/rules';
+import type { Facts } from '../../src/survey';
+import {
+  catalogue,
+  documents,
+  driveB7,
+  inputFor,
+  laptop,
+  laptopSurvey,
+  laptopWith,
+  now,
+  pictures,
+  releaseOf,
+  share,
+  splitDisk,
+  without,
+} from '../fixtures/shop';
+
+type Given = Partial<RunbookInput> & { readonly rules?: Partial<HouseRules> };
+
+const inputOf = (routeId: RouteId, releaseId: string | null, { rules, ...given }: Given = {}) =>
+  inputFor(routeId, releaseId, {
+    ...given,
+    ...(rules ? { houseRules: { ...defaultHouseRules, ...rules } } : {}),
+  });
+const built = (...given: Parameters<typeof inputOf>): Runbook => {
+  const runbook = buildRunbook(inputOf(...given));
+  if (!runbook.ok) throw new Error(runbook.problems.map(({ sentence }) => sentence).join(' '));
+  return runbook.value;
+};
+const kinds = (...given: Parameters<typeof inputOf>) => built(...given).steps.map(({ kind }) => kind);
+/** The first step of a kind; fails where there is none. */
+const step = (kind: Step['kind'], ...given: Parameters<typeof inputOf>): Step => {
+  const found = built(...given).steps.find((one) => one.kind === kind);
+  if (!found) throw new Error(`no ${kind}`);
+  return found;
+};
+const corvel = 'corvel-10-business';
+const system = (change: object): Facts => laptopWith({ system: { ...laptopSurvey.system, ...change } });
+const second = { ...splitDisk, name: 'sdb', serial: 'BL77A0QQ31', partitions: [], scheme: 'none' as const };
+const twoDisks = laptopWith({ disks: [splitDisk, second] });
+const fenwright = inputFor('hold', null).model;
+if (!fenwright) throw new Error('the laptop’s model is in the catalogue');
+const locked = catalogue.models.find(({ patch }) => patch);
+if (!locked?.patch) throw new Error('a model of the locked family is in the catalogue');
+
+describe('keys', () => {
+  const keyless = {
+    ...fenwright,
+    bootMenuKey: undefined,
+    setupKey: undefined,
+  } as unknown as typeof fenwright;
+  it('are the model’s, or are looked for', () => {
+    const start = (rules: Partial<HouseRules>, model: RunbookInput['model']) =>
+      step('start-from-stick', 'clean-whole-disk', corvel, { rules, model });
+    const known = start({ boot: 'menu-once' }, fenwright);
+    expect(known.title).toBe(`Start from the stick: ${fenwright.bootMenuKey ?? ''}`);
+    expect(known.why).toContain(
+      `Boot-menu key ${fenwright.bootMenuKey ?? ''}, from the model table. All other sticks out.`,
+    );
+    expect(start({ boot: 'change-order' }, fenwright).title).toBe(
+      `Put the stick first in the boot order: set-up key ${fenwright.setupKey ?? ''}`,
+    );
+    const unknown = start({ boot: 'menu-once' }, keyless);
+    expect(unknown.title).toBe('Start from the stick: boot-menu key unknown');
+    expect(unknown.why).toContain('not in the model table');
+    expect(start({ boot: 'menu-once' }, { ...fenwright, quirks: ['The lid must be open.'] }).why).toContain(
+      'All other sticks out. The lid must be open.',
+    );
+    expect(step('firmware', 'clean-whole-disk', corvel, { model: keyless }).why).toContain(
+      'Set-up key: unknown.',
+    );
+  });
+
+  it('start a disc and a partition, too', () => {
+    const disc = (model: RunbookInput['model']) =>
+      step('start-from-disc', 'clean-whole-disk', corvel, { installerMedium: 'optical-disc', model });
+    expect(disc(fenwright)).toMatchObject({
+      title: `Start from the disc: ${fenwright.bootMenuKey ?? ''}`,
+      why: 'from the model table',
+    });
+    expect(disc(keyless).title).toBe('Start from the disc: boot-menu key unknown');
+  });
+});
+
+describe('media', () => {
+  const all = (installerMedium: RunbookInput['installerMedium'], releaseId = corvel, given: Given = {}) =>
+    kinds('clean-whole-disk', releaseId, { installerMedium, ...given });
+  it('each have their own steps and no others', () => {
+    expect(installerMediumIds).toContain('optical-disc');
+    const stick = all('stick');
+    const disc = all('optical-disc');
+    const only = (own: readonly string[], other: readonly string[]) =>
+      own.filter((kind) => !other.includes(kind));
+    expect(only(stick, disc).toSorted()).toEqual(['start-from-stick', 'stick-out', 'write-stick']);
+    expect(only(disc, stick).toSorted()).toEqual(['burn-disc', 'disc-out', 'start-from-disc']);
+  });
+
+  it('say how large the image is, and when a disc needs two layers', () => {
+    const burn = (imageBytes: number) =>
+      step('burn-disc', 'clean-whole-disk', corvel, {
+        installerMedium: 'optical-disc',
+        release: { ...releaseOf(corvel), imageBytes },
+      });
+    expect(burn(4_700_000_000).why).toBe('The image has 4.7 GB (4.4 GiB).');
+    expect(burn(4_700_000_001).why).toBe('The image has 4.7 GB (4.4 GiB): a dual-layer disc.');
+    expect(burn(1).success).toContain(`begins with ${releaseOf(corvel).imageSha256.slice(0, 8)}`);
+  });
+
+  it('are written as the house writes them', () => {
+    const why = (stickTool: HouseRules['stickTool']) =>
+      step('write-stick', 'clean-whole-disk', corvel, { rules: { stickTool } }).why;
+    expect(why('official')).toContain('With the maker’s own tool.');
+    expect(why('image-writer')).toContain('With the image writer');
+  });
+});
+
+describe('encryption', () => {
+  const why = (facts: Facts) => step('record-recovery-key', 'clean-whole-disk', corvel, { facts }).why;
+  it('says where the key is said to be, only when somebody said so', () => {
+    const on = system({ diskEncryption: 'on' });
+    expect(why(on)).not.toContain('said to be kept');
+    expect(
+      why({ ...on, recoveryKeyPlace: { value: 'office safe', source: 'typed', at: now } } as Facts),
+    ).toContain('It is said to be kept: office safe.');
+  });
+
+  it('is looked for where nobody knows, and suspended where it is known', () => {
+    const suspend = (facts: Facts) => step('suspend-encryption', 'clean-whole-disk', corvel, { facts });
+    expect(suspend(system({ diskEncryption: 'on' }))).toMatchObject({
+      title: 'Suspend disk encryption',
+      success: 'The encryption page says suspended.',
+    });
+    expect(suspend(without(laptop, 'diskEncryption')).success).toContain('or that it is off');
+  });
+
+  it('is resumed on the system that was suspended', () => {
+    const resume = (routeId: RouteId, releaseId: string, facts: Facts) =>
+      step('resume-encryption', routeId, releaseId, { facts }).title;
+    const on = system({ diskEncryption: 'on' });
+    expect(resume('in-place-upgrade', corvel, on)).toBe('Resume the encryption');
+    expect(resume('in-place-upgrade', corvel, without(laptop, 'diskEncryption'))).toBe(
+      'Where it was suspended, resume the encryption',
+    );
+    expect(resume('beside-same-disk', 'saltbush-full', on)).toBe(
+      'Resume the encryption of the present system',
+    );
+    expect(kinds('in-place-upgrade', corvel)).not.toContain('resume-encryption');
+  });
+});
+
+describe('the licence', () => {
+  it('says how the present one is held, where that is known', () => {
+    const why = (facts: Facts) => step('record-licence', 'clean-whole-disk', corvel, { facts }).why;
+    expect(why(laptop)).toContain('The present one is digital: ');
+    expect(why(without(laptop, 'activation'))).not.toContain('The present one');
+  });
+});
+
+describe('drivers', () => {
+  const withDevices = (facts: Facts): Facts =>
+    ({
+      ...facts,
+      attachedDevices: {
+        value: [
+          { name: 'Plotter 7', needsDriver: true },
+          { name: 'Mouse', needsDriver: false },
+        ],
+        source: 'typed',
+        at: now,
+      },
+    }) as Facts;
+  const carry = (facts: Facts) => step('carry-drivers', 'clean-whole-disk', corvel, { facts });
+  it('of attached devices are carried beside the network’s', () => {
+    expect(carry(withDevices(laptop))).toMatchObject({
+      title: 'Put the drivers for Plotter 7 on a second stick',
+      why: 'Plotter 7 needs its maker’s driver.',
+    });
+    const noNetwork = withDevices(laptopWith({ network: [{ name: 'wl-a', kind: 'wireless' }] }));
+    expect(carry(noNetwork)).toMatchObject({
+      title: 'Put the network driver and those for Plotter 7 on a second stick',
+      why: 'No driver for its network adapter comes with the release. Plotter 7 needs its maker’s driver.',
+    });
+    expect(carry(laptopWith({ network: [] })).title).toBe('Put the network driver on a second stick');
+  });
+});
+
+describe('the other disks', () => {
+  const three = laptopWith({ disks: [splitDisk, second, { ...second, name: 'sdc', serial: 'BL77A0QQ32' }] });
+  it('are plugged in again when they were unplugged', () => {
+    const back = (facts: Facts) =>
+      step('other-disks-back', 'clean-whole-disk', corvel, { facts, rules: { otherDisks: 'unplug' } }).title;
+    expect(back(twoDisks)).toBe('Plug the other disk in again: …QQ31 256.1 GB');
+    expect(back(three)).toBe('Plug the other disks in again: …QQ31 256.1 GB, …QQ32 256.1 GB');
+    expect(kinds('clean-whole-disk', corvel)).not.toContain('other-disks-back');
+    expect(
+      kinds('clean-whole-disk', corvel, { facts: twoDisks, rules: { otherDisks: 'tell-apart' } }),
+    ).not.toContain('other-disks-back');
+  });
+
+  it('take the second system, and the first one is unplugged meanwhile', () => {
+    const given = { facts: twoDisks };
+    expect(step('fit-second-disk', 'beside-second-disk', 'saltbush-full', given).title).toBe(
+      'Look at the second disk …QQ31, and unplug the present one',
+    );
+    expect(step('fit-second-disk', 'beside-second-disk', 'saltbush-full').title).toContain(
+      'Fit the second disk',
+    );
+    expect(step('erase-disk', 'beside-second-disk', 'saltbush-full', given).title).toContain(
+      'disk …QQ31, 256.1 GB',
+    );
+    expect(step('boot-menu', 'beside-second-disk', 'saltbush-full', given).title).toContain(
+      'Plug the first disk in again',
+    );
+    expect(step('boot-menu', 'beside-same-disk', 'saltbush-full').title).toContain(
+      'set the default and its seconds',
+    );
+  });
+
+  it('that cannot be told are written by their marks', () => {
+    const facts = without(laptop, 'disks');
+    expect(step('erase-disk', 'clean-whole-disk', corvel, { facts }).title).toContain(
+      'the serial number and size noted',
+    );
+    expect(
+      step('wipe-old-disk', 'replace', null, {
+        facts,
+        dataSets: [documents],
+        destinations: [driveB7, share].map((one) => ({ ...one, takes: ['documents'] })),
+      }).title,
+    ).toBe('Wipe the old disk');
+    expect(step('wipe-old-disk', 'replace', null).title).toBe('Wipe the old disk …9C2E');
+  });
+});
+
+describe('beside', () => {
+  it('shrinks only where no run is free that is large enough', () => {
+    const roomy = laptopWith({ disks: [{ ...splitDisk, sectorCount: 2 * splitDisk.sectorCount }] });
+    expect(kinds('beside-same-disk', 'saltbush-full', { facts: roomy })).not.toContain('shrink-system');
+    const { systemBytes } = releaseOf('saltbush-full');
+    const shrink = step('shrink-system', 'beside-same-disk', 'saltbush-full');
+    expect(shrink.why).toContain(`type ${Math.ceil((systemBytes + 20e9) / 1024 ** 2)}:`);
+  });
+
+  it('says which EFI partition the house takes, and which system is isolated', () => {
+    const efi = (efiPartition: HouseRules['efiPartition']) =>
+      step('install-beside', 'beside-same-disk', 'saltbush-full', { rules: { efiPartition } }).why;
+    expect(efi('share')).toContain('share the EFI system partition');
+    expect(efi('own')).toContain('make an EFI system partition of its own');
+    expect(step('isolate-old-system', 'beside-same-disk', 'saltbush-full').title).toContain(
+      '(Corvel 9 Business)',
+    );
+    expect(
+      step('isolate-old-system', 'beside-same-disk', 'saltbush-full', { present: undefined }).title,
+    ).toBe('Isolate the old system: no network when it is started');
+  });
+});
+
+describe('past the vendor’s ceiling', () => {
+  const patched = (kind: Step['kind'], model: RunbookInput['model'] = locked) =>
+    step(kind, 'patched-install', 'aurin-15', { model });
+  it('names the model, its key and its limits, or does without', () => {
+    expect(patched('write-shim').why).toBe(`The ${locked.model} refuses Aurin 15 without it.`);
+    expect(patched('start-by-key').title).toBe(
+      `Start the shim from the stick: ${locked.patch?.startKey ?? ''}`,
+    );
+    expect(patched('install-over').why).toContain(`each with ${locked.patch?.startKey ?? ''}.`);
+    expect(patched('shim-to-disk').why).toBe(
+      `Until then every start needs the stick and ${locked.patch?.startKey ?? ''}.`,
+    );
+    for (const { sentence } of locked.patch?.limits ?? [])
+      expect(patched('driver-patch').why).toContain(sentence);
+    const plain = patched('driver-patch', fenwright);
+    expect(plain.why).toBe('For graphics and wireless.');
+    expect(patched('start-by-key', fenwright).title).toContain(fenwright.bootMenuKey ?? 'none');
+    expect(patched('install-over', fenwright).why).toContain('each with the key.');
+    expect(patched('shim-to-disk', fenwright).why).toContain('the stick and the key.');
+  });
+});
+
+describe('replacing the device', () => {
+  const moved = (given: Given = {}) => built('replace', null, given).steps;
+  it('names the new one when it is named, and each place that the data come from', () => {
+    const replacement = { maker: 'Ostley', model: 'Quern', serial: 'OQ-1', at: now, by: 'Ines' };
+    const pair = (given: Given) => moved(given).find(({ kind }) => kind === 'pair-device')?.title;
+    expect(pair({})).toBe('Name the new device and set it up');
+    expect(pair({ preparation: { ...nothingPrepared, replacement } })).toBe('Set up Ostley Quern, OQ-1');
+    const from = (destinations: RunbookInput['destinations']) =>
+      moved({ destinations, rules: { copiesBeforeLine: 1 } }).filter(({ kind }) => kind === 'move-data');
+    expect(from([driveB7]).map(({ id, title }) => [id, title])).toEqual([
+      ['move-data', 'Restore 2 data sets onto the new device from B-07'],
+    ]);
+    const two = from([
+      { ...driveB7, takes: ['documents'] },
+      { ...share, takes: ['pictures'] },
+    ]);
+    expect(two.map(({ id }) => id).toSorted()).toEqual(['move-data:b-07', 'move-data:pier-store']);
+    expect(two.flatMap(({ effects }) => effects.map(({ kind }) => kind))).toEqual(['restored', 'restored']);
+  });
+});
+
+describe('accounts', () => {
+  it('of others are named, where there are any', () => {
+    const why = (accounts: readonly string[]) =>
+      step('forgotten-things', 'clean-whole-disk', corvel, {
+        facts: { ...laptop, accounts: { value: accounts, source: 'typed', at: now } } as unknown as Facts,
+      }).why;
+    expect(why(['crew', 'guest'])).toContain('2 accounts are on the device: crew, guest.');
+    expect(why(['crew'])).not.toContain('accounts are on the device');
+    expect(step('forgotten-things', 'clean-whole-disk', corvel).why).not.toContain(
+      'accounts are on the device',
+    );
+  });
+});
+
+describe('the Line', () => {
+  const line = (...given: Parameters<typeof inputOf>) => built(...given).lineSentence;
+  it('says what is gone behind it, by what is written over', () => {
+    expect(line('clean-whole-disk', corvel)).toContain('nothing on this disk');
+    expect(line('clean-system-partition', corvel)).toContain('the files on the system partition');
+    expect(line('beside-second-disk', 'saltbush-full', { facts: twoDisks })).toContain(
+      'nothing on the second disk',
+    );
+    expect(line('beside-same-disk', 'saltbush-full')).toContain(
+      'is not the one that the present system knew',
+    );
+    expect(line('in-place-upgrade', corvel)).toContain('cannot be brought back for certain');
+  });
+});
+
+describe('house rules that were followed', () => {
+  it('are all of them where something is installed, a few elsewhere, and exceptions by name', () => {
+    const practice = (...given: Parameters<typeof inputOf>) => built(...given).practice;
+    const all = practice('clean-whole-disk', corvel);
+    const few = practice('hold', null);
+    expect(few).toHaveLength(6);
+    expect(all.length).toBeGreaterThan(few.length);
+    expect(all.join()).not.toContain('for this move');
+    const exception = (by: string) => ({
+      setting: 'encryption' as const,
+      value: 'off' as const,
+      reason: 'Told so.',
+      by,
+      at: now,
+    });
+    const [said] = practice('clean-whole-disk', corvel, {
+      exceptions: [exception('Ines'), exception('Maud')] as RunbookInput['exceptions'],
+    }).filter((sentence) => sentence.includes('for this move'));
+    // The last one counts.
+    expect(said).toContain('(for this move, says Maud: Told so.)');
+  });
+});
+
+describe('what changed in a plan', () => {
+  const made = built('clean-whole-disk', corvel);
+  const differences = (change: (runbook: Runbook) => Runbook) =>
+    planDifferences(made, change(made)).map(({ kind, sentence }) => [kind, sentence]);
+  const withStep =
+    (change: Partial<Step>) =>
+    (runbook: Runbook): Runbook => ({
+      ...runbook,
+      steps: runbook.steps.map((one, index) => (index === 3 ? { ...one, ...change } : one)),
+    });
+  const fourth = made.steps[3];
+  if (!fourth) throw new Error('four steps');
+  it('is said one by one, by the words that changed', () => {
+    expect(differences((same) => same)).toEqual([]);
+    expect(differences(withStep({ title: 'Other' }))).toEqual([
+      ['changed', `“${fourth.title}” is now “Other”.`],
+    ]);
+    expect(differences(withStep({ why: 'Other.' }))).toEqual([
+      ['changed', `${fourth.title}: “${fourth.why}” is now “Other.”`],
+    ]);
+    expect(differences(withStep({ success: 'Other.' }))).toEqual([
+      ['changed', `${fourth.title}: its details have changed.`],
+    ]);
+    // Times are estimates: no plan is stale for them.
+    expect(differences(withStep({ waiting: { low: 1, likely: 999, high: 1000 } }))).toEqual([]);
+    expect(differences(withStep({ id: 'new' }))).toEqual([
+      ['added', `New: ${fourth.title}.`],
+      ['removed', `No longer: ${fourth.title}.`],
+    ]);
+    expect(differences((one) => ({ ...one, title: 'Other' }))).toEqual([
+      ['changed', `The route was “${made.title}” and is now “Other”.`],
+    ]);
+    expect(differences((one) => ({ ...one, practice: [...one.practice, 'Other'] }))).toEqual([
+      ['changed', 'The house rule is now “Other”.'],
+    ]);
+    expect(differences((one) => ({ ...one, steps: one.steps.toReversed() }))).toEqual([
+      ['moved', 'The order of the steps has changed.'],
+    ]);
+  });
+});
+
+describe('standings', () => {
+  const runbook = built('clean-whole-disk', corvel);
+  const [first] = runbook.steps;
+  if (!first) throw new Error('a step');
+  const mark = (action: 'sign' | 'start') => ({
+    stepId: first.id,
+    title: first.title,
+    action,
+    at: now,
+    by: 'Ines',
+    actualMinutes: null,
+    note: '',
+  });
+  it('a step that was started waits, one that was signed is signed', () => {
+    const state = (...actions: ('sign' | 'start')[]) =>
+      stepStandings(runbook, actions.map(mark), [])[0]?.state;
+    expect(state()).toBe('open');
+    expect(state('start')).toBe('waiting');
+    expect(state('start', 'sign')).toBe('signed');
+  });
+});
+
+describe('gates, each by itself', () => {
+  const judge = (
+    id: GateId,
+    given: Given,
+    more: object = {},
+    routeId: RouteId = 'clean-whole-disk',
+    releaseId: string | null = corvel,
+  ) => {
+    const gate = gates.find((one) => one.id === id);
+    if (!gate) throw new Error(id);
+    return gate.judge({
+      ...inputOf(routeId, releaseId, given),
+      copies: [],
+      failedChecks: [],
+      unsignedAbove: [],
+      staleBecause: [],
+      ...more,
+    });
+  };
+  const concerns = (id: GateId, routeId: RouteId, medium: RunbookInput['installerMedium'] = 'stick') =>
+    gates.find((one) => one.id === id)?.concerns(routes[routeId], medium, undefined);
+  const by = { at: now, by: 'Ines' };
+
+  it('concern the routes that they are about', () => {
+    expect(
+      ['clean-whole-disk', 'patched-install', 'in-place-upgrade', 'hold'].map((id) =>
+        concerns('stick-apart', id as RouteId),
+      ),
+    ).toEqual([true, true, false, false]);
+    expect(concerns('stick-apart', 'clean-whole-disk', 'optical-disc')).toBe(false);
+    expect(['clean-whole-disk', 'replace'].map((id) => concerns('licence', id as RouteId))).toEqual([
+      true,
+      false,
+    ]);
+    expect(['clean-whole-disk', 'replace'].map((id) => concerns('data-moved', id as RouteId))).toEqual([
+      false,
+      true,
+    ]);
+    expect(['waived-clean', 'clean-whole-disk'].map((id) => concerns('consents', id as RouteId))).toEqual([
+      true,
+      false,
+    ]);
+    expect(
+      ['clean-whole-disk', 'in-place-upgrade'].map((id) => concerns('disk-identified', id as RouteId)),
+    ).toEqual([true, false]);
+  });
+
+  it('scope: listed, stated to be nothing, or neither', () => {
+    expect(judge('scope-stated', {})).toMatchObject({ state: 'green', sentence: '2 data sets listed.' });
+    const empty: Given = { dataSets: [], destinations: [], facts: without(laptop, 'disks') };
+    expect(judge('scope-stated', empty).state).toBe('closed');
+    const nothingToSave = { statement: 'New.', ...by };
+    expect(
+      judge('scope-stated', { ...empty, preparation: { ...nothingPrepared, nothingToSave } }).sentence,
+    ).toBe('Nothing to save, says Ines: New.');
+  });
+
+  it('copies: a comparison that failed closes it, with the first file', () => {
+    const check = (count: number) => ({
+      failedChecks: [
+        {
+          dataSetId: 'documents',
+          destinationId: 'b-07',
+          count,
+          files: [{ path: 'a/b.txt' }],
+          at: now,
+          by: 'Ines',
+        },
+      ],
+    });
+    expect(judge('copies-verified', {}, check(1)).sentence).toBe(
+      'Documents on B-07: 1 file differs, first a/b.txt. Copy them again, and compare on Save.',
+    );
+    expect(judge('copies-verified', {}, check(1200)).sentence).toContain('1,200 files differ');
+    expect(judge('copies-verified', {}, check(2)).reasons).toEqual([
+      `documents on b-07: 2 differ, compared ${now}`,
+    ]);
+    expect(judge('copies-verified', { dataSets: [] })).toMatchObject({
+      state: 'green',
+      sentence: 'There is nothing to copy.',
+    });
+    expect(judge('copies-verified', {}).sentence).toContain('Short of copies: Documents');
+  });
+
+  it('stick: named, and no backup', () => {
+    expect(judge('stick-apart', {}).sentence).toContain('is not named');
+    const stick = (serial: string) => ({
+      preparation: { ...nothingPrepared, stick: { name: 'S-03', serial } },
+    });
+    expect(judge('stick-apart', stick('X1')).state).toBe('green');
+    expect(judge('stick-apart', stick(driveB7.serial)).sentence).toBe(
+      'Stick S-03 is also the backup B-07: installing would erase the backup.',
+    );
+  });
+
+  it('licence: what is noted must activate the target', () => {
+    const noted = (kind: 'digital' | 'account' | 'none') =>
+      judge('licence', {
+        preparation: { ...nothingPrepared, licence: { kind, keptWhere: 'register', ...by } as never },
+      });
+    expect(noted('digital')).toMatchObject({ state: 'green', sentence: 'digital, register.' });
+    expect(noted('none').sentence).toContain('does not activate the target');
+    expect(judge('licence', {}).sentence).toContain('is not noted');
+    expect(judge('licence', {}, {}, 'alternative-system', 'saltbush-full').sentence).toBe(
+      'The system needs no licence.',
+    );
+    expect(judge('licence', { facts: system({ activation: 'none' }) }).state).toBe('closed');
+  });
+
+  it('disk: named by what is missing on a second disk, and on the first', () => {
+    const facts = without(laptop, 'disks');
+    expect(judge('disk-identified', { facts }, {}, 'beside-second-disk', 'saltbush-full').sentence).toContain(
+      'fit the second disk',
+    );
+    expect(judge('disk-identified', { facts }).sentence).toContain('cannot be told from the survey');
+    const diskMarks = { serialEnd: '9C2E', sizeGigabytes: 256, ...by };
+    expect(judge('disk-identified', { preparation: { ...nothingPrepared, diskMarks } }).sentence).toBe(
+      '…9C2E, 256.1 GB.',
+    );
+  });
+
+  it('network: an adapter of the release, a statement, or neither', () => {
+    expect(judge('network-driver', {}).sentence).toBe('The driver of wl-a comes with the release.');
+    const bare = laptopWith({ network: [{ name: 'wl-a', kind: 'wireless' }] });
+    expect(judge('network-driver', { facts: bare }).sentence).toContain('carry one over');
+    expect(judge('network-driver', { facts: without(laptop, 'networkAdapters') }).sentence).toContain(
+      'is unknown',
+    );
+    const networkDriver = { how: 'Cable', ...by };
+    expect(
+      judge('network-driver', { facts: bare, preparation: { ...nothingPrepared, networkDriver } }).sentence,
+    ).toBe('Cable.');
+  });
+
+  it('consents: one, both or neither', () => {
+    const paper = (signer: string) => ({ signer, keptWhere: 'folder', ...by });
+    const said = (ownerConsent: object | null, organisationConsent: object | null) =>
+      judge(
+        'consents',
+        { preparation: { ...nothingPrepared, ownerConsent, organisationConsent } as never },
+        {},
+        'waived-clean',
+      );
+    expect(said(null, null).sentence).toContain('The owner and the organisation have not agreed');
+    expect(said(paper('Jon'), null).sentence).toContain('The organisation has not agreed');
+    expect(said(paper('Jon'), paper('Maud')).sentence).toBe(
+      'Agreed in writing: Jon for the owner, Maud for the organisation.',
+    );
+  });
+
+  it('the new device: named, and the data on it', () => {
+    const replacement = { maker: 'Ostley', model: 'Quern', serial: 'OQ-1', ...by };
+    const dataMoved = { statement: 'Compared.', ...by };
+    const said = (preparation: object) =>
+      judge('data-moved', { preparation: { ...nothingPrepared, ...preparation } }, {}, 'replace', null)
+        .sentence;
+    expect(said({})).toContain('is not named');
+    expect(said({ replacement })).toContain('Nobody has stated yet');
+    expect(said({ replacement, dataMoved })).toBe('On Ostley Quern, OQ-1: Compared.');
+  });
+
+  it('the plan: current, or stale with its first reason', () => {
+    expect(judge('plan-current', {}).state).toBe('green');
+    expect(judge('plan-current', {}, { staleBecause: ['New: X.', 'New: Y.'] }).sentence).toBe(
+      'The plan is stale: New: X. Make it again.',
+    );
+  });
+});
+
+describe('disks and routes', () => {
+  it('promise to keep what the route does not write over', () => {
+    const kept = (routeId: RouteId | undefined) => [
+      ...promisedPartitions(splitDisk, routeId && routes[routeId]),
+    ];
+    expect(kept('clean-whole-disk')).toEqual([]);
+    expect(kept('beside-second-disk')).toEqual([]);
+    expect(kept('clean-system-partition')).toEqual([1, 2, 4, 5]);
+    expect(kept('in-place-upgrade')).toEqual([1, 2, 3, 4, 5]);
+    expect(kept(undefined)).toEqual([1, 2, 3, 4, 5]);
+  });
+
+  it('write as fast as what they are made of', () => {
+    const speed = (more: object) => diskBytesPerSecond({ ...splitDisk, ...more });
+    expect(speed({ bus: 'nvme' })).toBe(600_000_000);
+    expect(speed({ bus: 'sata', rotational: false })).toBe(250_000_000);
+    expect(speed({ bus: 'sata', rotational: true })).toBe(60_000_000);
+  });
+});
+
+describe('a plan that cannot be made', () => {
+  const codes = (...given: Parameters<typeof inputOf>) => {
+    const runbook = buildRunbook(inputOf(...given));
+    return runbook.ok ? [] : runbook.problems.map(({ code, path }) => `${code} ${path}`);
+  };
+  it('says what is in the way, and where', () => {
+    expect(codes('clean-whole-disk', null)).toEqual(['no-release /decision/releaseId']);
+    expect(
+      codes('clean-whole-disk', corvel, { destinations: [{ ...driveB7, freeBytes: 1e9 }, share] }),
+    ).toEqual(['does-not-fit /destinations/0']);
+    expect(
+      codes('clean-whole-disk', corvel, {
+        dataSets: [{ ...documents, largestFileBytes: 5e9 }, pictures],
+        destinations: [share, { ...driveB7, fileSystem: 'fat32' }],
+      }),
+    ).toEqual(['file-too-large /destinations/1']);
+    expect(codes('clean-whole-disk', corvel, { destinations: [] })).toContain(
+      'no-good-copy /dataSets/documents',
+    );
+    const unmarked = laptopWith({
+      disks: [{ ...splitDisk, partitions: splitDisk.partitions.filter(({ role }) => role !== 'system') }],
+    });
+    expect(codes('clean-system-partition', corvel, { facts: unmarked })).toContain(
+      'no-system-partition /facts/disks',
+    );
+  });
+});
