@@ -41,16 +41,23 @@ export type RunbookInput = {
 /** What makers of steps see: disk work that can be done, or none. */
 export type StepInput = RunbookInput & { readonly diskWork: DiskWorkPlan | undefined };
 
+/** What a step says to the one who does it. */
+export type StepWords = {
+  readonly title: string;
+  readonly why: string;
+  /** What to see when it worked. */
+  readonly success: string;
+  readonly caution?: string;
+};
+
 /** What a kind of step says of itself; the builder adds stage, times and defaults. */
 export type StepDraft = {
   /** Default: the kind. */
   readonly id?: string;
   /** Default: the kind that was asked for. */
   readonly kind?: StepKind;
-  readonly title: string;
-  readonly why: string;
-  readonly success: string;
-  readonly caution?: string;
+  /** Asked only for a plan that somebody looks at: counting needs none. */
+  readonly words: () => StepWords;
   readonly extraWaiting?: ThreePoint;
   readonly destructive?: boolean;
   readonly requiresLead?: boolean;

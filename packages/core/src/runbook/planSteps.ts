@@ -142,14 +142,15 @@ function kindsOf(
 function stepOf(asked: StepKind, draft: StepDraft): Step {
   const kind = draft.kind ?? asked;
   const { handsOn, waiting } = stepTimes[kind];
+  const words = draft.words();
   return {
     id: draft.id ?? kind,
     kind,
     stage: stepMakers[kind].stage,
-    title: draft.title,
-    why: draft.why,
-    caution: draft.caution ?? null,
-    success: draft.success,
+    title: words.title,
+    why: words.why,
+    caution: words.caution ?? null,
+    success: words.success,
     handsOn: rounded(handsOn),
     waiting: rounded(addThreePoint(waiting, draft.extraWaiting ?? exactly(0))),
     destructive: draft.destructive ?? false,

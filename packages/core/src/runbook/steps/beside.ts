@@ -16,11 +16,13 @@ export const shrinkSystem: StepMaker = (input) => {
   const mebibytes = Math.ceil(bytes / mebibyteBytes);
   return [
     {
-      title: `Shrink the system partition by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
-      why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
-      success: 'One run of free space of that size is behind the system partition.',
+      words: () => ({
+        title: `Shrink the system partition by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
+        why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
+        success: 'One run of free space of that size is behind the system partition.',
+        caution: 'Verified copies first. Power lost in the middle can cost the partition.',
+      }),
       operators: [{ op: 'shrink', disk: presentDiskId(input), partition: systemPartitionNumber(input) }],
-      caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       troubles: ['cannot-shrink', 'power-lost'],
     },
   ];
@@ -36,11 +38,13 @@ export const installBeside: StepMaker = (input) => {
   return release
     ? [
         {
-          title: `Install ${releaseTitle(release)} into the free space`,
-          why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${restartsSentence(release.restarts)}.`,
-          success: 'The installer names the free space and no partition that is there.',
+          words: () => ({
+            title: `Install ${releaseTitle(release)} into the free space`,
+            why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${restartsSentence(release.restarts)}.`,
+            success: 'The installer names the free space and no partition that is there.',
+            caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
+          }),
           operators: [{ op: 'install', into: 'free-run', ...newSystem(input) }],
-          caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           extraWaiting: release.installMinutes,
           destructive: true,
           troubles: ['wrong-scheme', 'no-disk-shown', 'power-lost', 'set-up-loops'],
@@ -53,26 +57,30 @@ export const fitSecondDisk: StepMaker = (input) => {
   const disk = diskToWrite(input.facts, input.route);
   return [
     {
-      title: disk
-        ? `Look at the second disk ${diskMark(disk)}, and unplug the present one`
-        : 'Fit the second disk, or swap the present one for a spare',
-      why: 'A disk that is unplugged cannot be erased: the present system stays as it is.',
-      success: 'The firmware’s list shows the one disk that is to be written.',
+      words: () => ({
+        title: disk
+          ? `Look at the second disk ${diskMark(disk)}, and unplug the present one`
+          : 'Fit the second disk, or swap the present one for a spare',
+        why: 'A disk that is unplugged cannot be erased: the present system stays as it is.',
+        success: 'The firmware’s list shows the one disk that is to be written.',
+        caution:
+          'Mains out, battery out where it can be, static strap on, as the maker’s manual shows; otherwise a qualified person opens the case.',
+      }),
       operators: [{ op: 'unplug', disk: presentDiskId(input) }],
-      caution:
-        'Mains out, battery out where it can be, static strap on, as the maker’s manual shows; otherwise a qualified person opens the case.',
     },
   ];
 };
 
 export const bootMenu: StepMaker = (input) => [
   {
-    title:
-      input.route.id === 'beside-second-disk'
-        ? 'Plug the first disk in again, and let the boot menu list both systems'
-        : 'Let the boot menu list both systems, and set the default and its seconds',
-    why: 'The owner chooses at the start; without a choice the new system comes up.',
-    success: 'Both systems have been started once from the menu.',
+    words: () => ({
+      title:
+        input.route.id === 'beside-second-disk'
+          ? 'Plug the first disk in again, and let the boot menu list both systems'
+          : 'Let the boot menu list both systems, and set the default and its seconds',
+      why: 'The owner chooses at the start; without a choice the new system comes up.',
+      success: 'Both systems have been started once from the menu.',
+    }),
     operators: [
       ...(input.route.id === 'beside-second-disk'
         ? ([{ op: 'plug', disk: presentDiskId(input) }] as const)
@@ -85,10 +93,12 @@ export const bootMenu: StepMaker = (input) => [
 
 export const isolateOldSystem: StepMaker = ({ present }) => [
   {
-    title: `Isolate the old system${present ? ` (${releaseTitle(present)})` : ''}: no network when it is started`,
-    why: 'It still has no security updates: it is there for what cannot be done otherwise.',
-    success: 'Started once, it reaches no network; a note on its desktop says why.',
+    words: () => ({
+      title: `Isolate the old system${present ? ` (${releaseTitle(present)})` : ''}: no network when it is started`,
+      why: 'It still has no security updates: it is there for what cannot be done otherwise.',
+      success: 'Started once, it reaches no network; a note on its desktop says why.',
+      caution: 'A system without fixes on a network endangers the others.',
+    }),
     operators: [{ op: 'isolate', system: 'present', fromMenu: true }],
-    caution: 'A system without fixes on a network endangers the others.',
   },
 ];

@@ -9,12 +9,14 @@ export const recordConsents: StepMaker = ({ route, waivers, release }) => {
   );
   return [
     {
-      title: `Have the ${route.consent.join(' and the ')} agree in writing`,
-      why:
-        waived.length === 0
-          ? 'What is lost and not promised any more is on the paper.'
-          : `Waived one by one: ${waived.join('; ')}`,
-      success: 'Both signers, and where the paper is kept, are noted on Prepare.',
+      words: () => ({
+        title: `Have the ${route.consent.join(' and the ')} agree in writing`,
+        why:
+          waived.length === 0
+            ? 'What is lost and not promised any more is on the paper.'
+            : `Waived one by one: ${waived.join('; ')}`,
+        success: 'Both signers, and where the paper is kept, are noted on Prepare.',
+      }),
       operators: [{ op: 'note', note: 'consents' }],
     },
   ];

@@ -23,11 +23,13 @@ export const startUpgrade: StepMaker = (input) => {
   return release
     ? [
         {
-          title: `Start the upgrade to ${releaseTitle(release)} from inside the running system`,
-          why: `Keep files, settings and applications. ${restartsSentence(release.restarts)}.`,
-          success: 'The first start shows the owner’s own desktop.',
+          words: () => ({
+            title: `Start the upgrade to ${releaseTitle(release)} from inside the running system`,
+            why: `Keep files, settings and applications. ${restartsSentence(release.restarts)}.`,
+            success: 'The first start shows the owner’s own desktop.',
+            caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
+          }),
           operators: [{ op: 'upgrade', ...newSystem(input) }],
-          caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
           destructive: true,
           troubles: ['power-lost', 'black-screen', 'key-refused'],
         },
@@ -71,14 +73,16 @@ export const eraseDisk: StepMaker = (input) => {
     : 'the disk with the serial number and size noted';
   return [
     {
-      title: `Erase every partition on ${what}`,
-      why:
-        partitioning === 'guided'
-          ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
-          : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}${plannedLayout(input)}`,
-      success: 'The installer shows one run of free space of the disk’s full size.',
+      words: () => ({
+        title: `Erase every partition on ${what}`,
+        why:
+          partitioning === 'guided'
+            ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
+            : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}${plannedLayout(input)}`,
+        success: 'The installer shows one run of free space of the disk’s full size.',
+        caution: 'Serial number and size again, on the installer’s own page, before the key is pressed.',
+      }),
       operators: [{ op: 'erase', disk: diskIdOf(input) }],
-      caution: 'Serial number and size again, on the installer’s own page, before the key is pressed.',
       destructive: true,
       effects: erased(input),
       troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
@@ -93,11 +97,13 @@ export const formatSystem: StepMaker = (input) => {
   const stay = disk.partitions.filter(({ role }) => role === 'data').map(({ number }) => number);
   return [
     {
-      title: `Format partition ${system.number} on disk ${diskMark(disk)}`,
-      why: `${printBothUnits(partitionBytes(disk, system))}${system.label ? `, label ${system.label}` : ''}. Not partition ${stay.join(', ')}: that is the owner’s data.${sizeToType(input)}${plannedLayout(input)}`,
-      success: 'Only this partition shows as free; the data partitions keep number, label and size.',
+      words: () => ({
+        title: `Format partition ${system.number} on disk ${diskMark(disk)}`,
+        why: `${printBothUnits(partitionBytes(disk, system))}${system.label ? `, label ${system.label}` : ''}. Not partition ${stay.join(', ')}: that is the owner’s data.${sizeToType(input)}${plannedLayout(input)}`,
+        success: 'Only this partition shows as free; the data partitions keep number, label and size.',
+        caution: 'Number, label and size must all agree before the key is pressed.',
+      }),
       operators: [{ op: 'format-system', disk: disk.name }],
-      caution: 'Number, label and size must all agree before the key is pressed.',
       destructive: true,
       effects: erased(input),
       troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
@@ -110,9 +116,11 @@ export const install: StepMaker = (input) => {
   return release
     ? [
         {
-          title: `Install ${releaseTitle(release)}`,
-          why: `Edition ${release.edition || release.name}, to fit the licence. ${restartsSentence(release.restarts)}.`,
-          success: 'The progress reaches its end and the device restarts by itself.',
+          words: () => ({
+            title: `Install ${releaseTitle(release)}`,
+            why: `Edition ${release.edition || release.name}, to fit the licence. ${restartsSentence(release.restarts)}.`,
+            success: 'The progress reaches its end and the device restarts by itself.',
+          }),
           operators: [
             {
               op: 'install',
@@ -129,9 +137,11 @@ export const install: StepMaker = (input) => {
 
 export const stickOut: StepMaker = () => [
   {
-    title: 'Take the stick out at the first restart',
-    why: 'Else set-up starts again from the beginning.',
-    success: 'The device goes on from its own disk.',
+    words: () => ({
+      title: 'Take the stick out at the first restart',
+      why: 'Else set-up starts again from the beginning.',
+      success: 'The device goes on from its own disk.',
+    }),
     operators: [{ op: 'take-out' }],
     troubles: ['set-up-loops'],
   },
@@ -146,9 +156,11 @@ export const makeDataPartition: StepMaker = ({ houseRules, release, facts, route
   const rest = disk ? diskBytes(disk) - systemBytes : undefined;
   return [
     {
-      title: 'Make a data partition of its own',
-      why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : ''} to data.`,
-      success: 'The disk page shows system and data, each with its label.',
+      words: () => ({
+        title: 'Make a data partition of its own',
+        why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : ''} to data.`,
+        success: 'The disk page shows system and data, each with its label.',
+      }),
       operators: [{ op: 'make-data-partition' }],
       troubles: ['cannot-shrink'],
     },

@@ -36,11 +36,13 @@ function operatorsOf(operation: PlannedOperation, disk: string): readonly Operat
 function draftOf(operation: PlannedOperation, plan: DiskWorkPlan, index: number): StepDraft {
   const gone = operation.kind === 'move' || operation.kind === 'delete';
   return {
+    words: () => ({
+      title: `${operation.sentence.replace(/\.$/, '')} (disk ${diskMark(plan.disk)})`,
+      why: `Undo: ${operation.undo}`,
+      success: 'The disk page shows the new place and size, and the files open.',
+      caution: `If the power fails: ${operation.ifPowerFails}`,
+    }),
     id: `disk:${operation.kind}:${'partition' in operation ? operation.partition : index}`,
-    title: `${operation.sentence.replace(/\.$/, '')} (disk ${diskMark(plan.disk)})`,
-    why: `Undo: ${operation.undo}`,
-    success: 'The disk page shows the new place and size, and the files open.',
-    caution: `If the power fails: ${operation.ifPowerFails}`,
     operators: operatorsOf(operation, plan.disk.name),
     extraWaiting: waitOf(operation.minutes),
     destructive: gone,
@@ -52,15 +54,17 @@ export const keepTable: StepMaker = ({ diskWork }) =>
   diskWork
     ? [
         {
-          title: `Keep the old sectors of disk ${diskMark(diskWork.disk)}: the undo capsule`,
-          why: 'The table of the disk is about to be rewritten. With the capsule it comes back to the byte.',
-          success:
-            'The capsule is stored with this move, and a copy of it is on a stick that is not the installer.',
+          words: () => ({
+            title: `Keep the old sectors of disk ${diskMark(diskWork.disk)}: the undo capsule`,
+            why: 'The table of the disk is about to be rewritten. With the capsule it comes back to the byte.',
+            success:
+              'The capsule is stored with this move, and a copy of it is on a stick that is not the installer.',
+            caution: [
+              ...diskWork.first,
+              'Read the disk’s first and last sectors again if anything was changed since: a capsule of another state does not undo.',
+            ].join(' '),
+          }),
           operators: [{ op: 'keep-sectors', disk: diskWork.disk.name }],
-          caution: [
-            ...diskWork.first,
-            'Read the disk’s first and last sectors again if anything was changed since: a capsule of another state does not undo.',
-          ].join(' '),
           troubles: ['power-lost'],
         },
       ]
@@ -95,11 +99,13 @@ export const convertScheme: StepMaker = ({ diskWork }) => {
     .reduce((sum, operation) => sum + operation.minutes, 0);
   return [
     {
-      title: `Convert disk ${diskMark(plan.disk)} from ${plan.before.scheme.toUpperCase()} to ${schemeNames[target]}`,
-      why: `Contents stay where they are, to the byte. ${rest.map(({ sentence }) => sentence).join(' ')} Step one of three: boot files and firmware follow, or it does not start.`,
-      success: `The disk page says ${schemeNames[target]}, and every partition begins where it did.`,
-      caution:
-        'Serial number and size again. If the power fails, write the undo capsule back and begin anew.',
+      words: () => ({
+        title: `Convert disk ${diskMark(plan.disk)} from ${plan.before.scheme.toUpperCase()} to ${schemeNames[target]}`,
+        why: `Contents stay where they are, to the byte. ${rest.map(({ sentence }) => sentence).join(' ')} Step one of three: boot files and firmware follow, or it does not start.`,
+        success: `The disk page says ${schemeNames[target]}, and every partition begins where it did.`,
+        caution:
+          'Serial number and size again. If the power fails, write the undo capsule back and begin anew.',
+      }),
       operators: [{ op: 'convert', disk: plan.disk.name, scheme: target }],
       extraWaiting: waitOf(minutes),
       destructive: true,
@@ -117,12 +123,14 @@ export const bootFiles: StepMaker = ({ diskWork }) => {
   );
   return [
     {
-      title:
-        target === 'gpt'
-          ? `Make the boot files${efi ? ` on the EFI system partition (partition ${efi.number})` : ''}`
-          : 'Make the boot files, and mark their partition active',
-      why: 'The system’s own repair tool writes them. Step two of three: without them the converted disk does not start.',
-      success: 'The tool reports that the boot files were made for this system.',
+      words: () => ({
+        title:
+          target === 'gpt'
+            ? `Make the boot files${efi ? ` on the EFI system partition (partition ${efi.number})` : ''}`
+            : 'Make the boot files, and mark their partition active',
+        why: 'The system’s own repair tool writes them. Step two of three: without them the converted disk does not start.',
+        success: 'The tool reports that the boot files were made for this system.',
+      }),
       operators: [{ op: 'write-loader' }],
       troubles: ['does-not-start', 'recovery-key-asked'],
     },
@@ -135,15 +143,17 @@ export const switchFirmware: StepMaker = ({ diskWork, model }) => {
   const mode = conversion.target === 'gpt' ? 'UEFI' : 'legacy';
   return [
     {
-      title: `Switch the firmware to ${mode} mode`,
-      why: `${schemeNames[conversion.target]} starts in ${mode} mode. Step three of three. Set-up key: ${bootKeys(model).setup}.`,
-      success: 'The present system starts from the converted disk.',
+      words: () => ({
+        title: `Switch the firmware to ${mode} mode`,
+        why: `${schemeNames[conversion.target]} starts in ${mode} mode. Step three of three. Set-up key: ${bootKeys(model).setup}.`,
+        success: 'The present system starts from the converted disk.',
+        caution: 'The recovery key may be asked for at this start: have it at hand.',
+      }),
       operators: [
         { op: 'start', what: 'firmware' },
         { op: 'set-switch', to: { switch: 'mode', only: conversion.target === 'gpt' ? 'uefi' : 'legacy' } },
         { op: 'start', what: 'present' },
       ],
-      caution: 'The recovery key may be asked for at this start: have it at hand.',
       troubles: ['does-not-start', 'wrong-scheme', 'recovery-key-asked'],
     },
   ];

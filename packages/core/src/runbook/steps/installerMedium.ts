@@ -11,9 +11,11 @@ export const burnDisc: StepMaker = (input) => {
   return release
     ? [
         {
-          title: `Burn ${releaseTitle(release)} to a disc`,
-          why: `The image has ${printBothUnits(release.imageBytes)}${release.imageBytes > 4_700_000_000 ? ': a dual-layer disc' : ''}.`,
-          success: `${imageChecked(release.imageSha256)}, and the disc compares equal.`,
+          words: () => ({
+            title: `Burn ${releaseTitle(release)} to a disc`,
+            why: `The image has ${printBothUnits(release.imageBytes)}${release.imageBytes > 4_700_000_000 ? ': a dual-layer disc' : ''}.`,
+            success: `${imageChecked(release.imageSha256)}, and the disc compares equal.`,
+          }),
           operators: [{ op: 'write-installer', kind: 'disc', modes: installerModes(input) }],
           troubles: ['stick-not-offered'],
         },
@@ -23,9 +25,11 @@ export const burnDisc: StepMaker = (input) => {
 
 export const startFromDisc: StepMaker = ({ model }) => [
   {
-    title: `Start from the disc: ${bootKeys(model).bootMenu === 'unknown' ? 'boot-menu key unknown' : bootKeys(model).bootMenu}`,
-    why: bootKeys(model).source,
-    success: 'The installer’s first page, in the language that was planned.',
+    words: () => ({
+      title: `Start from the disc: ${bootKeys(model).bootMenu === 'unknown' ? 'boot-menu key unknown' : bootKeys(model).bootMenu}`,
+      why: bootKeys(model).source,
+      success: 'The installer’s first page, in the language that was planned.',
+    }),
     operators: [{ op: 'start', what: 'installer' }],
     troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
   },
@@ -33,9 +37,11 @@ export const startFromDisc: StepMaker = ({ model }) => [
 
 export const discOut: StepMaker = () => [
   {
-    title: 'Take the disc out at the first restart',
-    why: 'Else set-up starts again from the beginning.',
-    success: 'The device goes on from its own disk.',
+    words: () => ({
+      title: 'Take the disc out at the first restart',
+      why: 'Else set-up starts again from the beginning.',
+      success: 'The device goes on from its own disk.',
+    }),
     operators: [{ op: 'take-out' }],
     troubles: ['set-up-loops'],
   },
@@ -46,14 +52,16 @@ export const makeInstallerPartition: StepMaker = (input) => {
   return release
     ? [
         {
-          title: 'Make a FAT32 partition for the installer and copy the image’s files onto it',
-          why: `${printBothUnits(Math.ceil(release.imageBytes * 1.06))}, at the end of the disk.`,
-          success: `${imageChecked(release.imageSha256)}; the loader’s file is in its place.`,
+          words: () => ({
+            title: 'Make a FAT32 partition for the installer and copy the image’s files onto it',
+            why: `${printBothUnits(Math.ceil(release.imageBytes * 1.06))}, at the end of the disk.`,
+            success: `${imageChecked(release.imageSha256)}; the loader’s file is in its place.`,
+            caution: 'A file over 4 GiB does not fit on FAT32: split it as the release’s recipe says.',
+          }),
           operators: [
             { op: 'make-installer-partition', disk: presentDiskId(input) },
             { op: 'write-installer', kind: 'partition', modes: installerModes(input) },
           ],
-          caution: 'A file over 4 GiB does not fit on FAT32: split it as the release’s recipe says.',
           troubles: ['power-lost'],
         },
       ]
@@ -62,9 +70,11 @@ export const makeInstallerPartition: StepMaker = (input) => {
 
 export const startFromPartition: StepMaker = ({ model }) => [
   {
-    title: `Start the loader with the firmware’s “boot from file”: set-up key ${bootKeys(model).setup}`,
-    why: 'The installer is on the disk; no stick is needed.',
-    success: 'The installer’s first page, in the language that was planned.',
+    words: () => ({
+      title: `Start the loader with the firmware’s “boot from file”: set-up key ${bootKeys(model).setup}`,
+      why: 'The installer is on the disk; no stick is needed.',
+      success: 'The installer’s first page, in the language that was planned.',
+    }),
     operators: [{ op: 'start', what: 'installer' }],
     troubles: ['stick-not-offered', 'black-screen'],
   },
@@ -72,11 +82,13 @@ export const startFromPartition: StepMaker = ({ model }) => [
 
 export const installerPartitionAway: StepMaker = () => [
   {
-    title: 'Delete the installer’s partition and give its room back',
-    why: 'It is not needed any more, and its entry in the boot menu confuses.',
-    success: 'The disk page shows the room with the system partition again.',
+    words: () => ({
+      title: 'Delete the installer’s partition and give its room back',
+      why: 'It is not needed any more, and its entry in the boot menu confuses.',
+      success: 'The disk page shows the room with the system partition again.',
+      caution: 'By number, label and size: it is the small FAT32 one.',
+    }),
     operators: [{ op: 'remove-installer' }],
-    caution: 'By number, label and size: it is the small FAT32 one.',
   },
 ];
 
@@ -84,9 +96,11 @@ export const openImage: StepMaker = ({ release }) =>
   release
     ? [
         {
-          title: `Open the image of ${releaseTitle(release)} in the running system`,
-          why: 'No stick is needed: the installer starts as an application.',
-          success: `${imageChecked(release.imageSha256)}, and its files are shown.`,
+          words: () => ({
+            title: `Open the image of ${releaseTitle(release)} in the running system`,
+            why: 'No stick is needed: the installer starts as an application.',
+            success: `${imageChecked(release.imageSha256)}, and its files are shown.`,
+          }),
           operators: [{ op: 'write-installer', kind: 'image', modes: [] }],
         },
       ]
@@ -94,9 +108,11 @@ export const openImage: StepMaker = ({ release }) =>
 
 export const startInstaller: StepMaker = () => [
   {
-    title: 'Start the installer from the opened image',
-    why: 'From inside the running system.',
-    success: 'The installer’s first page, in the language that was planned.',
+    words: () => ({
+      title: 'Start the installer from the opened image',
+      why: 'From inside the running system.',
+      success: 'The installer’s first page, in the language that was planned.',
+    }),
     operators: [{ op: 'start', what: 'installer-inside' }],
   },
 ];

@@ -23,9 +23,11 @@ export const recordLicence: StepMaker = ({ release, facts }) => {
   const activation = valueOf(facts, 'activation');
   return [
     {
-      title: 'Write down how the licence is held',
-      why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.${activation === undefined ? '' : ` The present one is ${activation}: ${activationTexts[activation].beforeTheWipe}`}`,
-      success: 'Kind and place are noted on Prepare. Not the key itself: say where it is kept.',
+      words: () => ({
+        title: 'Write down how the licence is held',
+        why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.${activation === undefined ? '' : ` The present one is ${activation}: ${activationTexts[activation].beforeTheWipe}`}`,
+        success: 'Kind and place are noted on Prepare. Not the key itself: say where it is kept.',
+      }),
       operators: [{ op: 'note', note: 'licence' }],
       troubles: ['key-refused'],
     },
@@ -38,14 +40,16 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
   if (encryption === 'off') return [];
   return [
     {
-      title:
-        encryption === 'on'
-          ? 'Make sure of the recovery key'
-          : 'Find out whether the disk is encrypted, and its recovery key',
-      why: `Firmware changes make the disk ask for it; without it the files are gone.${place === undefined ? '' : ` It is said to be kept: ${place}.`}`,
-      success: 'The key has been seen, and where it is kept is noted on Prepare.',
+      words: () => ({
+        title:
+          encryption === 'on'
+            ? 'Make sure of the recovery key'
+            : 'Find out whether the disk is encrypted, and its recovery key',
+        why: `Firmware changes make the disk ask for it; without it the files are gone.${place === undefined ? '' : ` It is said to be kept: ${place}.`}`,
+        success: 'The key has been seen, and where it is kept is noted on Prepare.',
+        caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
+      }),
       operators: [{ op: 'note', note: 'recovery-key' }],
-      caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
       troubles: ['recovery-key-asked'],
     },
   ];
@@ -63,11 +67,14 @@ export const writeStick: StepMaker = (input) => {
   const plan = stickPlan(on, houseRules);
   return [
     {
-      title: `Write ${releaseTitle(release)} to the installer stick`,
-      why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
-      success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
+      words: () => ({
+        title: `Write ${releaseTitle(release)} to the installer stick`,
+        why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
+        success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
+        caution:
+          'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
+      }),
       operators: [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
-      caution: 'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
       troubles: ['stick-not-offered'],
     },
   ];
@@ -77,9 +84,11 @@ export const tryLive: StepMaker = ({ release }) =>
   release
     ? [
         {
-          title: `Try ${releaseTitle(release)} live from the stick, with the owner`,
-          why: 'Screen, sound, network, printers and the owner’s habits are seen before anything is erased.',
-          success: 'The owner has opened one of their own files and says yes.',
+          words: () => ({
+            title: `Try ${releaseTitle(release)} live from the stick, with the owner`,
+            why: 'Screen, sound, network, printers and the owner’s habits are seen before anything is erased.',
+            success: 'The owner has opened one of their own files and says yes.',
+          }),
           operators: [{ op: 'start', what: 'live' }],
           troubles: ['stick-not-offered', 'black-screen', 'no-network'],
         },
@@ -100,11 +109,13 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
       ];
   return [
     {
-      title: bundled
-        ? `Put the drivers for ${attached.join(', ')} on a second stick`
-        : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
-      why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
-      success: 'The drivers’ files are on a stick that is not the installer.',
+      words: () => ({
+        title: bundled
+          ? `Put the drivers for ${attached.join(', ')} on a second stick`
+          : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
+        why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
+        success: 'The drivers’ files are on a stick that is not the installer.',
+      }),
       operators: [{ op: 'note', note: 'driver-at-hand' }],
       troubles: ['no-network'],
     },
@@ -116,9 +127,11 @@ export const fastStartOff: StepMaker = ({ facts }) =>
     ? []
     : [
         {
-          title: 'Switch fast start off and shut down fully',
-          why: 'Else the partitions stay locked by a sleeping kernel.',
-          success: 'The next start shows the maker’s logo for more than five seconds.',
+          words: () => ({
+            title: 'Switch fast start off and shut down fully',
+            why: 'Else the partitions stay locked by a sleeping kernel.',
+            success: 'The next start shows the maker’s logo for more than five seconds.',
+          }),
           operators: [{ op: 'shut-down-fully' }],
         },
       ];
@@ -129,15 +142,17 @@ export const suspendEncryption: StepMaker = ({ facts }) => {
     ? []
     : [
         {
-          title:
-            encryption === 'on'
-              ? 'Suspend disk encryption'
-              : 'Look whether the disk is encrypted, and if so suspend that',
-          why: 'The firmware is about to change; a disk that is not suspended locks itself.',
-          success:
-            encryption === 'on'
-              ? 'The encryption page says suspended.'
-              : 'The encryption page says suspended, or that it is off.',
+          words: () => ({
+            title:
+              encryption === 'on'
+                ? 'Suspend disk encryption'
+                : 'Look whether the disk is encrypted, and if so suspend that',
+            why: 'The firmware is about to change; a disk that is not suspended locks itself.',
+            success:
+              encryption === 'on'
+                ? 'The encryption page says suspended.'
+                : 'The encryption page says suspended, or that it is off.',
+          }),
           operators: [{ op: 'suspend-encryption' }],
           troubles: ['recovery-key-asked'],
         },
@@ -149,12 +164,14 @@ export const charger: StepMaker = ({ facts }) =>
     ? []
     : [
         {
-          title: 'Connect the charger, and look at the battery',
-          why: 'Power lost while the disk is written costs the install.',
-          success: 'The charging light is on; the case is flat and cool.',
+          words: () => ({
+            title: 'Connect the charger, and look at the battery',
+            why: 'Power lost while the disk is written costs the install.',
+            success: 'The charging light is on; the case is flat and cool.',
+            caution:
+              'A battery that is swollen, hot or smells: stop, do not open, call a qualified person. The maker’s manual goes before this page.',
+          }),
           operators: [{ op: 'connect-mains' }],
-          caution:
-            'A battery that is swollen, hot or smells: stop, do not open, call a qualified person. The maker’s manual goes before this page.',
           troubles: ['battery-swollen', 'power-lost'],
         },
       ];
@@ -167,19 +184,23 @@ export const otherDisks: StepMaker = (input) => {
   return houseRules.otherDisks === 'unplug'
     ? [
         {
-          title: `Unplug the other disk${others.length === 1 ? '' : 's'}: ${list}`,
-          why: 'A disk that is not there cannot be erased.',
-          success: 'The firmware’s list shows the one disk only.',
+          words: () => ({
+            title: `Unplug the other disk${others.length === 1 ? '' : 's'}: ${list}`,
+            why: 'A disk that is not there cannot be erased.',
+            success: 'The firmware’s list shows the one disk only.',
+            caution:
+              'Mains out, static strap on. If the maker’s manual does not show how, leave it closed and tell the disks apart instead.',
+          }),
           operators: others.map(({ name }) => ({ op: 'unplug', disk: name })),
-          caution:
-            'Mains out, static strap on. If the maker’s manual does not show how, leave it closed and tell the disks apart instead.',
         },
       ]
     : [
         {
-          title: `Label the other disk${others.length === 1 ? '' : 's'} do not touch: ${list}`,
-          why: 'Two disks look alike in a list; serial and size do not.',
-          success: 'A note with serial number and size of every disk is beside the keyboard.',
+          words: () => ({
+            title: `Label the other disk${others.length === 1 ? '' : 's'} do not touch: ${list}`,
+            why: 'Two disks look alike in a list; serial and size do not.',
+            success: 'A note with serial number and size of every disk is beside the keyboard.',
+          }),
           operators: others.map(({ name }) => ({ op: 'label', disk: name })),
         },
       ];
@@ -189,13 +210,15 @@ export const identifyDisk: StepMaker = (input) => {
   const disk = diskToWrite(input.facts, input.route);
   return [
     {
-      title: disk
-        ? `Identify disk ${diskMark(disk)} by serial number and size`
-        : 'Identify the disk that is to be written, by serial number and size',
-      why: disk
-        ? `Serial ${disk.serial ?? 'unknown'}, ${printBytes(diskBytes(disk), 'decimal')}. Never by its number in a list.`
-        : 'It could not be told from the survey.',
-      success: 'Serial number and size are typed on Prepare and agree with the survey.',
+      words: () => ({
+        title: disk
+          ? `Identify disk ${diskMark(disk)} by serial number and size`
+          : 'Identify the disk that is to be written, by serial number and size',
+        why: disk
+          ? `Serial ${disk.serial ?? 'unknown'}, ${printBytes(diskBytes(disk), 'decimal')}. Never by its number in a list.`
+          : 'It could not be told from the survey.',
+        success: 'Serial number and size are typed on Prepare and agree with the survey.',
+      }),
       operators: [{ op: 'identify', disk: diskIdOf(input) }],
     },
   ];
@@ -211,15 +234,17 @@ export const firmware: StepMaker = (input) => {
       // Turned after the conversion and not before: it is a step of its own then.
       .filter(({ id }) => id !== 'legacy-off' || diskWork?.work.kind !== 'convert')
       .map((entry) => ({
+        words: () => ({
+          title: switchTitle(entry),
+          why: `${entry.why} Set-up key: ${keys.setup}.`,
+          success: 'After saving, the set-up page shows the new position.',
+          ...(entry.caution === undefined ? {} : { caution: entry.caution }),
+        }),
         id: `firmware:${entry.id}`,
-        title: switchTitle(entry),
-        why: `${entry.why} Set-up key: ${keys.setup}.`,
-        success: 'After saving, the set-up page shows the new position.',
         operators: [
           { op: 'start', what: 'firmware' },
           { op: 'set-switch', to: entry.to },
         ],
-        ...(entry.caution === undefined ? {} : { caution: entry.caution }),
         troubles: ['recovery-key-asked'],
       }))
   );
@@ -230,12 +255,14 @@ export const startFromStick: StepMaker = (input) => {
   const keys = bootKeys(model);
   return [
     {
-      title:
-        houseRules.boot === 'menu-once'
-          ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
-          : `Put the stick first in the boot order: set-up key ${keys.setup}`,
-      why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
-      success: 'The installer’s first page, in the language that was planned.',
+      words: () => ({
+        title:
+          houseRules.boot === 'menu-once'
+            ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
+            : `Put the stick first in the boot order: set-up key ${keys.setup}`,
+        why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
+        success: 'The installer’s first page, in the language that was planned.',
+      }),
       operators: [
         ...(changesBootOrder(input)
           ? ([

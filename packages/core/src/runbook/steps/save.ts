@@ -17,16 +17,18 @@ function otherAccounts(accounts: readonly string[] | undefined): string {
 
 export const forgotten: StepMaker = ({ facts }) => [
   {
-    title: 'Go through what is often forgotten with the owner',
-    why: `It is missed weeks later: ${forgottenThings
-      .slice(0, 5)
-      .map(({ name }) => name.toLowerCase())
-      .join(
-        ', ',
-      )} and ${forgottenThings.length - 5} more, listed on Save.${otherAccounts(valueOf(facts, 'accounts'))}`,
-    success: 'Each of them is a data set, or the owner has said that it is not needed.',
+    words: () => ({
+      title: 'Go through what is often forgotten with the owner',
+      why: `It is missed weeks later: ${forgottenThings
+        .slice(0, 5)
+        .map(({ name }) => name.toLowerCase())
+        .join(
+          ', ',
+        )} and ${forgottenThings.length - 5} more, listed on Save.${otherAccounts(valueOf(facts, 'accounts'))}`,
+      success: 'Each of them is a data set, or the owner has said that it is not needed.',
+      caution: 'Saved passwords only with the owner’s consent and with the owner present.',
+    }),
     operators: [],
-    caution: 'Saved passwords only with the owner’s consent and with the owner present.',
   },
 ];
 
@@ -55,21 +57,25 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, houseR
     const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, houseRules.spokenGigabyte)}`;
     return [
       {
+        words: () => ({
+          title: asImage ? `Image the disk to ${destination.name}` : `Copy to ${destination.name}`,
+          why: `${amount}. The ${time.slowest} sets the pace.`,
+          success: 'The copy ends without a list of files that could not be read.',
+          caution: 'A drive that clicks, vanishes or gets hot: stop, and take another.',
+        }),
         id: `copy:${destination.id}`,
-        title: asImage ? `Image the disk to ${destination.name}` : `Copy to ${destination.name}`,
-        why: `${amount}. The ${time.slowest} sets the pace.`,
-        success: 'The copy ends without a list of files that could not be read.',
         operators: [{ op: 'copy', destination: destination.id, sets: taken.map(({ id }) => id) }],
-        caution: 'A drive that clicks, vanishes or gets hot: stop, and take another.',
         extraWaiting: time.minutes,
         troubles: ['backup-drive-fails'],
       },
       {
+        words: () => ({
+          title: `Verify the ${asImage ? 'image' : 'copy'} on ${destination.name} by checksum`,
+          why: `A backup counts when its checksums have been compared. ${amount}.`,
+          success: 'Every checksum is the same on both sides.',
+        }),
         id: `verify:${destination.id}`,
         kind: 'verify',
-        title: `Verify the ${asImage ? 'image' : 'copy'} on ${destination.name} by checksum`,
-        why: `A backup counts when its checksums have been compared. ${amount}.`,
-        success: 'Every checksum is the same on both sides.',
         operators: [{ op: 'verify', destination: destination.id, sets: taken.map(({ id }) => id) }],
         extraWaiting: time.minutes,
         effects: [
@@ -90,11 +96,13 @@ export const fullImage: StepMaker = ({ houseRules, destinations, facts }) => {
   const disk = systemDisk(valueOf(facts, 'disks'));
   return [
     {
-      title: `Make a full image of the disk on ${first.name}`,
-      why: `The house rules keep image and files. ${printBothUnits(usedBytes(disk), houseRules.spokenGigabyte)} are in use.`,
-      success: 'The image ends without unread sectors, and opens.',
+      words: () => ({
+        title: `Make a full image of the disk on ${first.name}`,
+        why: `The house rules keep image and files. ${printBothUnits(usedBytes(disk), houseRules.spokenGigabyte)} are in use.`,
+        success: 'The image ends without unread sectors, and opens.',
+        caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
+      }),
       operators: [{ op: 'image-disk' }],
-      caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
       troubles: ['backup-drive-fails'],
     },
   ];
@@ -102,19 +110,23 @@ export const fullImage: StepMaker = ({ houseRules, destinations, facts }) => {
 
 export const isolate: StepMaker = () => [
   {
-    title: 'Take the device off every network',
-    why: `A system without fixes is safe only where nothing reaches it. ${isolationIds.length} things on the list of Prepare.`,
-    success: 'Every line of the isolation list is ticked.',
+    words: () => ({
+      title: 'Take the device off every network',
+      why: `A system without fixes is safe only where nothing reaches it. ${isolationIds.length} things on the list of Prepare.`,
+      success: 'Every line of the isolation list is ticked.',
+      caution: 'Files reach it on a checked stick only.',
+    }),
     operators: [{ op: 'isolate', system: 'present', fromMenu: false }],
-    caution: 'Files reach it on a checked stick only.',
   },
 ];
 
 export const endDate: StepMaker = () => [
   {
-    title: 'Sign for the hold and its last day',
-    why: 'A hold without a date is forgotten; a lead answers for it.',
-    success: 'The date is in the move and on the label.',
+    words: () => ({
+      title: 'Sign for the hold and its last day',
+      why: 'A hold without a date is forgotten; a lead answers for it.',
+      success: 'The date is in the move and on the label.',
+    }),
     operators: [{ op: 'note', note: 'hold-until' }],
     requiresLead: true,
   },

@@ -23,12 +23,14 @@ const accountWords = {
 
 export const firstStart: StepMaker = ({ houseRules, release }) => [
   {
-    title: `First start: region, keyboard, ${accountWords[houseRules.account]}`,
-    why: `House rule: ${houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${houseRules.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
-    success: 'The desktop.',
+    words: () => ({
+      title: `First start: region, keyboard, ${accountWords[houseRules.account]}`,
+      why: `House rule: ${houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${houseRules.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
+      success: 'The desktop.',
+      caution:
+        'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
+    }),
     operators: [{ op: 'set-up', withNetwork: release?.firstStartNetwork === true }],
-    caution:
-      'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
     troubles: ['set-up-loops', 'black-screen', 'no-network'],
   },
 ];
@@ -41,10 +43,12 @@ export const otherDisksBack: StepMaker = (input) => {
   const list = others.map((disk) => `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}`).join(', ');
   return [
     {
-      title: `Plug the other disk${others.length === 1 ? '' : 's'} in again: ${list}`,
-      why: 'The new system starts by itself now; what lies on them is needed.',
-      success: 'The new system starts and shows every partition with its label, and files on it open.',
-      caution: 'Mains out, static strap on, as the maker’s manual shows.',
+      words: () => ({
+        title: `Plug the other disk${others.length === 1 ? '' : 's'} in again: ${list}`,
+        why: 'The new system starts by itself now; what lies on them is needed.',
+        success: 'The new system starts and shows every partition with its label, and files on it open.',
+        caution: 'Mains out, static strap on, as the maker’s manual shows.',
+      }),
       operators: others.map(({ name }) => ({ op: 'plug', disk: name })),
       troubles: ['does-not-start'],
     },
@@ -58,9 +62,11 @@ export const resumeEncryption: StepMaker = ({ facts, route }) => {
   const kept = route.steps.includes('install-beside') || route.steps.includes('fit-second-disk');
   return [
     {
-      title: `${encryption === 'on' ? 'Resume' : 'Where it was suspended, resume'} the encryption${kept ? ' of the present system' : ''}`,
-      why: 'Suspended, the disk can be read by anybody who takes it out.',
-      success: 'The encryption page says on, and the next start asks for no recovery key.',
+      words: () => ({
+        title: `${encryption === 'on' ? 'Resume' : 'Where it was suspended, resume'} the encryption${kept ? ' of the present system' : ''}`,
+        why: 'Suspended, the disk can be read by anybody who takes it out.',
+        success: 'The encryption page says on, and the next start asks for no recovery key.',
+      }),
       operators: [{ op: 'resume-encryption', system: kept ? 'present' : 'target' }],
       troubles: ['recovery-key-asked'],
     },
@@ -69,9 +75,11 @@ export const resumeEncryption: StepMaker = ({ facts, route }) => {
 
 export const updates: StepMaker = () => [
   {
-    title: 'Install updates, restart, repeat until none is left',
-    why: 'The image is older than the last fixes.',
-    success: 'The update page finds nothing more.',
+    words: () => ({
+      title: 'Install updates, restart, repeat until none is left',
+      why: 'The image is older than the last fixes.',
+      success: 'The update page finds nothing more.',
+    }),
     operators: [{ op: 'update' }],
     troubles: ['no-network'],
   },
@@ -81,9 +89,11 @@ export const optionalUpdates: StepMaker = ({ houseRules }) =>
   houseRules.optionalUpdates
     ? [
         {
-          title: 'Take the optional driver updates',
-          why: 'The house rules take them.',
-          success: 'None is offered any more, and the device still starts.',
+          words: () => ({
+            title: 'Take the optional driver updates',
+            why: 'The house rules take them.',
+            success: 'None is offered any more, and the device still starts.',
+          }),
           operators: [{ op: 'use', where: 'target', withData: false }],
         },
       ]
@@ -91,9 +101,11 @@ export const optionalUpdates: StepMaker = ({ houseRules }) =>
 
 export const drivers: StepMaker = ({ facts }) => [
   {
-    title: 'Check that no device lacks a driver',
-    why: 'Graphics and sound from the maker where the system’s own are poor.',
-    success: 'No device is marked missing or unknown; sound plays, the camera shows.',
+    words: () => ({
+      title: 'Check that no device lacks a driver',
+      why: 'Graphics and sound from the maker where the system’s own are poor.',
+      success: 'No device is marked missing or unknown; sound plays, the camera shows.',
+    }),
     operators: [{ op: 'fit-drivers', carried: devicesWithoutDriver(facts).length > 0 }],
     troubles: ['no-network', 'black-screen'],
   },
@@ -103,9 +115,11 @@ export const activate: StepMaker = ({ release }) =>
   release && release.activation.some((kind) => kind !== 'none')
     ? [
         {
-          title: 'Activate',
-          why: 'By the licence noted on Prepare; it must fit the edition.',
-          success: 'The activation page says activated.',
+          words: () => ({
+            title: 'Activate',
+            why: 'By the licence noted on Prepare; it must fit the edition.',
+            success: 'The activation page says activated.',
+          }),
           operators: [{ op: 'activate' }],
           troubles: ['key-refused'],
         },
@@ -114,9 +128,11 @@ export const activate: StepMaker = ({ release }) =>
 
 export const firewall: StepMaker = () => [
   {
-    title: 'Firewall on, sharing as before',
-    why: 'Set-up may have left it open for a private network.',
-    success: 'The firewall page shows every network protected.',
+    words: () => ({
+      title: 'Firewall on, sharing as before',
+      why: 'Set-up may have left it open for a private network.',
+      success: 'The firewall page shows every network protected.',
+    }),
     operators: [{ op: 'firewall' }],
   },
 ];
@@ -128,10 +144,12 @@ export const restore: StepMaker = ({ dataSets, destinations, route, facts, timed
     const { fileCount, sizeBytes } = sumOf(sets);
     const named = sources.length > 1 ? `: ${sets.map(({ name }) => name).join(', ')}` : '';
     return {
+      words: () => ({
+        title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}${named}`,
+        why: `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
+        success: 'Counts and checksums agree with the backup.',
+      }),
       ...(sources.length > 1 ? { id: `restore:${from.id}` } : {}),
-      title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}${named}`,
-      why: `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
-      success: 'Counts and checksums agree with the backup.',
       operators: [{ op: 'restore' as const, destination: from.id, sets: sets.map(({ id }) => id) }],
       extraWaiting: time.minutes,
       effects: [{ kind: 'restored' as const, dataSetIds: sets.map(({ id }) => id) }],
@@ -145,12 +163,14 @@ export const applications: StepMaker = (input) => {
   const count = valueOf(facts, 'applications')?.length;
   return [
     {
-      title:
-        route.id === 'alternative-system'
-          ? 'Install the equivalents and open one file with each'
-          : 'Install the applications',
-      why: count === undefined ? 'What the owner uses is not known yet: ask.' : `${count} on the list.`,
-      success: 'Each opens one of the owner’s own files.',
+      words: () => ({
+        title:
+          route.id === 'alternative-system'
+            ? 'Install the equivalents and open one file with each'
+            : 'Install the applications',
+        why: count === undefined ? 'What the owner uses is not known yet: ask.' : `${count} on the list.`,
+        success: 'Each opens one of the owner’s own files.',
+      }),
       operators: [{ op: 'use', where: workPlace(input), withData: true }],
     },
   ];
@@ -160,20 +180,24 @@ export const encrypt: StepMaker = (input) =>
   isEncryptedAnew(input)
     ? [
         {
-          title: 'Switch device encryption on and record the recovery key',
-          why: 'The house rules encrypt after the restore.',
-          success: 'The page says encrypted, and where the new key is kept is noted.',
+          words: () => ({
+            title: 'Switch device encryption on and record the recovery key',
+            why: 'The house rules encrypt after the restore.',
+            success: 'The page says encrypted, and where the new key is kept is noted.',
+            caution: 'Only this disk, unless the others are meant too.',
+          }),
           operators: [{ op: 'encrypt' }],
-          caution: 'Only this disk, unless the others are meant too.',
         },
       ]
     : [];
 
 export const habits: StepMaker = (input) => [
   {
-    title: 'Set up the owner’s habits with the owner',
-    why: 'Where things are, how a list looks, one click or two, default applications, printers.',
-    success: 'The owner has printed a page and found a file alone.',
+    words: () => ({
+      title: 'Set up the owner’s habits with the owner',
+      why: 'Where things are, how a list looks, one click or two, default applications, printers.',
+      success: 'The owner has printed a page and found a file alone.',
+    }),
     operators: [{ op: 'use', where: workPlace(input), withData: true }],
   },
 ];
@@ -182,9 +206,11 @@ export const bootOrderBack: StepMaker = (input) =>
   changesBootOrder(input)
     ? [
         {
-          title: 'Put the boot order back',
-          why: 'Else any stick left in starts first.',
-          success: 'The disk is first on the boot page.',
+          words: () => ({
+            title: 'Put the boot order back',
+            why: 'Else any stick left in starts first.',
+            success: 'The disk is first on the boot page.',
+          }),
           operators: [
             { op: 'start', what: 'firmware' },
             { op: 'set-switch', to: { switch: 'first', first: 'disk' } },
@@ -199,12 +225,14 @@ export const reconcile: StepMaker = (input) => {
     ? []
     : [
         {
-          title: 'Account for every file',
-          why: `${printCount(
-            dataSets.reduce((sum, { fileCount }) => sum + fileCount, 0),
-            'file',
-          )} before: each is there again, or is on the list with its reason.`,
-          success: 'Every data set on Hand over is equal or explained.',
+          words: () => ({
+            title: 'Account for every file',
+            why: `${printCount(
+              dataSets.reduce((sum, { fileCount }) => sum + fileCount, 0),
+              'file',
+            )} before: each is there again, or is on the list with its reason.`,
+            success: 'Every data set on Hand over is equal or explained.',
+          }),
           operators: [{ op: 'account', sets: setsAtRisk(input), where: workPlace(input) }],
           troubles: ['checksum-differs'],
         },
@@ -213,9 +241,11 @@ export const reconcile: StepMaker = (input) => {
 
 export const signOff: StepMaker = (input) => [
   {
-    title: 'Hand over, and have the owner sign',
-    why: `The backup is kept ${input.houseRules.keepBackupDays} days, then wiped.`,
-    success: 'The owner has the sheet, and knows where to call.',
+    words: () => ({
+      title: 'Hand over, and have the owner sign',
+      why: `The backup is kept ${input.houseRules.keepBackupDays} days, then wiped.`,
+      success: 'The owner has the sheet, and knows where to call.',
+    }),
     operators: [{ op: 'hand-over', goal: goalOf(input) }],
   },
 ];

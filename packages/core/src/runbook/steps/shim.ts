@@ -6,20 +6,24 @@ import { newSystem } from '../machineOf';
 
 export const writeShim: StepMaker = ({ model, release }) => [
   {
-    title: 'Put the boot shim onto the installer stick',
-    why: `The ${model?.model ?? 'computer'} refuses ${release ? releaseTitle(release) : 'the release'} without it.`,
-    success: 'The stick shows a second entry at the start.',
+    words: () => ({
+      title: 'Put the boot shim onto the installer stick',
+      why: `The ${model?.model ?? 'computer'} refuses ${release ? releaseTitle(release) : 'the release'} without it.`,
+      success: 'The stick shows a second entry at the start.',
+      caution: 'From the source that the house has checked, with its checksum.',
+    }),
     operators: [{ op: 'write-shim', onto: 'installer' }],
-    caution: 'From the source that the house has checked, with its checksum.',
     troubles: ['stick-not-offered'],
   },
 ];
 
 export const startByKey: StepMaker = ({ model }) => [
   {
-    title: `Start the shim from the stick: ${model?.patch?.startKey ?? bootKeys(model).bootMenu}`,
-    why: 'Held from the moment of power-on, at every start, until the shim on the disk is the default.',
-    success: 'The shim’s entry is offered, and after it the installer.',
+    words: () => ({
+      title: `Start the shim from the stick: ${model?.patch?.startKey ?? bootKeys(model).bootMenu}`,
+      why: 'Held from the moment of power-on, at every start, until the shim on the disk is the default.',
+      success: 'The shim’s entry is offered, and after it the installer.',
+    }),
     operators: [{ op: 'start', what: 'installer', shim: true }],
     troubles: ['shim-not-chosen', 'black-screen'],
   },
@@ -30,11 +34,13 @@ export const installOver: StepMaker = (input) => {
   return release
     ? [
         {
-          title: `Install ${releaseTitle(release)} over the present system`,
-          why: `Files and settings stay when all goes well. ${restartsSentence(release.restarts)}, each with ${model?.patch?.startKey ?? 'the key'}.`,
-          success: 'The owner’s own sign-in page.',
+          words: () => ({
+            title: `Install ${releaseTitle(release)} over the present system`,
+            why: `Files and settings stay when all goes well. ${restartsSentence(release.restarts)}, each with ${model?.patch?.startKey ?? 'the key'}.`,
+            success: 'The owner’s own sign-in page.',
+            caution: 'Known limits of the model stay: see the reasons on Decide.',
+          }),
           operators: [{ op: 'install-over', ...newSystem(input) }],
-          caution: 'Known limits of the model stay: see the reasons on Decide.',
           extraWaiting: release.installMinutes,
           destructive: true,
           troubles: ['shim-not-chosen', 'black-screen', 'power-lost'],
@@ -45,9 +51,11 @@ export const installOver: StepMaker = (input) => {
 
 export const shimToDisk: StepMaker = ({ model }) => [
   {
-    title: 'Put the boot shim onto the disk’s EFI system partition, and make it the default',
-    why: `Until then every start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
-    success: 'The device starts by itself without the stick.',
+    words: () => ({
+      title: 'Put the boot shim onto the disk’s EFI system partition, and make it the default',
+      why: `Until then every start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
+      success: 'The device starts by itself without the stick.',
+    }),
     operators: [{ op: 'write-shim', onto: 'disk' }],
     troubles: ['shim-not-chosen'],
   },
@@ -55,13 +63,15 @@ export const shimToDisk: StepMaker = ({ model }) => [
 
 export const driverPatch: StepMaker = ({ model }) => [
   {
-    title: 'Run the driver patch, and restart',
-    why:
-      (model?.patch?.limits ?? []).map(({ part, sentence }) => `${part}: ${sentence}`).join(' ') ||
-      'For graphics and wireless.',
-    success: 'The picture is smooth and the network is there, within the model’s known limits.',
+    words: () => ({
+      title: 'Run the driver patch, and restart',
+      why:
+        (model?.patch?.limits ?? []).map(({ part, sentence }) => `${part}: ${sentence}`).join(' ') ||
+        'For graphics and wireless.',
+      success: 'The picture is smooth and the network is there, within the model’s known limits.',
+      caution: 'Each update can undo it: run it again afterwards.',
+    }),
     operators: [{ op: 'patch-drivers' }],
-    caution: 'Each update can undo it: run it again afterwards.',
     troubles: ['black-screen', 'no-network'],
   },
 ];
