@@ -142,13 +142,20 @@ export function installerMediaFor(
 
 const place = new Map<StepKind, number>(stepKinds.map((kind, index) => [kind, index]));
 
+/** Asked for every option of every device: the same for a route and a medium each time. */
+const kindsByRoute = new WeakMap<RouteDefinition, Partial<Record<InstallerMediumId, readonly StepKind[]>>>();
+
 /** A route's kinds of steps when the installer comes in another way, in the order in which they are done. */
 export function stepsOfRoute(
   route: RouteDefinition,
   installerMedium: InstallerMediumId,
 ): readonly StepKind[] {
+  const known = kindsByRoute.get(route)?.[installerMedium];
+  if (known) return known;
   const { replaces } = installerMedia[installerMedium];
-  return inStepOrder(route.steps.flatMap((kind) => replaces[kind] ?? [kind]));
+  const kinds = inStepOrder(route.steps.flatMap((kind) => replaces[kind] ?? [kind]));
+  kindsByRoute.set(route, { ...kindsByRoute.get(route), [installerMedium]: kinds });
+  return kinds;
 }
 
 /** Kinds of steps in the order in which they are done, whatever the route. */

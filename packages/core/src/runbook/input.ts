@@ -63,7 +63,7 @@ export type StepDraft = {
   readonly requiresLead?: boolean;
   readonly effects?: readonly Effect[];
   /** What it does to the machine, in this order; empty for a courtesy. */
-  readonly operators: readonly Operator[];
+  readonly operators: () => readonly Operator[];
   readonly troubles?: readonly TroubleId[];
 };
 

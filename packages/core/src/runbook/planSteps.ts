@@ -4,11 +4,10 @@ import { supplies } from '../machine/operators/needs';
 import { orderSteps } from '../machine/order';
 import type { Machine } from '../machine/state';
 import { fail, succeed, type Outcome, type Problem } from '../outcome/outcome';
-import { addThreePoint, exactly, type ThreePoint } from '../quantity/duration';
-import { inStepOrder, stepsOfRoute } from '../route/installerMedia';
-import { stepTimes, type StepKind } from '../rules/stepTimes';
+import type { StepKind } from '../rules/stepTimes';
 import { custodyAlarms, uncountedOf } from './custody';
 import type { DiskWorkPlan } from './diskWork';
+import { draftSteps, timesOf } from './draftSteps';
 import type { RunbookInput, StepDraft } from './input';
 import { worldsOf } from './machineOf';
 import { runbookStages, type Step } from './step';
@@ -54,12 +53,10 @@ export function planSteps(input: RunbookInput): Outcome<PlannedSteps> {
     );
   const diskWork = input.diskPlan?.ok ? input.diskPlan.value : undefined;
   const stepInput = { ...input, diskWork };
-  const drafted = kindsOf(input, diskWork).flatMap((kind) =>
-    stepMakers[kind].make(stepInput).map((draft) => {
-      const step = stepOf(kind, draft);
-      return { id: step.id, operators: draft.operators, step };
-    }),
-  );
+  const drafted = draftSteps(stepInput).map(({ kind, draft }) => {
+    const step = stepOf(kind, draft);
+    return { id: step.id, operators: draft.operators(), step };
+  });
   if (route.writesOver === 'system-partition' && !drafted.some(({ step }) => step.kind === 'format-system'))
     problems.push({
       code: 'no-system-partition',
@@ -108,60 +105,20 @@ function inStages(steps: readonly PlannedStep[]): readonly PlannedStep[] {
   });
 }
 
-/** The kinds of steps that disk work adds; those of the route that it does in another way go. */
-const diskKinds: readonly StepKind[] = [
-  'record-recovery-key',
-  'fast-start-off',
-  'suspend-encryption',
-  'charger',
-  'other-disks',
-  'identify-disk',
-  'keep-table',
-  'shrink-partition',
-  'change-layout',
-  'convert-scheme',
-  'boot-files',
-  'switch-firmware',
-  'other-disks-back',
-];
-
-function kindsOf(
-  { route, installerMedium }: RunbookInput,
-  diskWork: DiskWorkPlan | undefined,
-): readonly StepKind[] {
-  const kinds = stepsOfRoute(route, installerMedium);
-  if (!diskWork) return kinds;
-  const goal = diskWork.work.kind === 'layout' ? diskWork.work.goal.kind : 'convert';
-  const replaced: readonly StepKind[] = [
-    ...(goal === 'room' ? ['shrink-system' as const] : []),
-    ...(goal === 'split' ? ['make-data-partition' as const] : []),
-  ];
-  return inStepOrder([...new Set([...kinds.filter((kind) => !replaced.includes(kind)), ...diskKinds])]);
-}
-
-function stepOf(asked: StepKind, draft: StepDraft): Step {
-  const kind = draft.kind ?? asked;
-  const { handsOn, waiting } = stepTimes[kind];
-  const words = draft.words();
+function stepOf(kind: StepKind, draft: StepDraft): Step {
+  const { title, why, success, caution = null } = draft.words();
   return {
     id: draft.id ?? kind,
     kind,
     stage: stepMakers[kind].stage,
-    title: words.title,
-    why: words.why,
-    caution: words.caution ?? null,
-    success: words.success,
-    handsOn: rounded(handsOn),
-    waiting: rounded(addThreePoint(waiting, draft.extraWaiting ?? exactly(0))),
+    title,
+    why,
+    caution,
+    success,
+    ...timesOf(kind, draft),
     destructive: draft.destructive ?? false,
     requiresLead: draft.requiresLead ?? false,
     effects: [...(draft.effects ?? [])],
     troubles: [...(draft.troubles ?? [])],
   };
-}
-
-/** Whole minutes; a wait that is not nothing is at least one. */
-function rounded({ low, likely, high }: ThreePoint): ThreePoint {
-  const whole = (minutes: number) => (minutes > 0 ? Math.max(1, Math.round(minutes)) : 0);
-  return { low: whole(low), likely: whole(likely), high: whole(high) };
 }

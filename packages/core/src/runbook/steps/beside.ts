@@ -22,7 +22,9 @@ export const shrinkSystem: StepMaker = (input) => {
         success: 'One run of free space of that size is behind the system partition.',
         caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       }),
-      operators: [{ op: 'shrink', disk: presentDiskId(input), partition: systemPartitionNumber(input) }],
+      operators: () => [
+        { op: 'shrink', disk: presentDiskId(input), partition: systemPartitionNumber(input) },
+      ],
       troubles: ['cannot-shrink', 'power-lost'],
     },
   ];
@@ -44,7 +46,7 @@ export const installBeside: StepMaker = (input) => {
             success: 'The installer names the free space and no partition that is there.',
             caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           }),
-          operators: [{ op: 'install', into: 'free-run', ...newSystem(input) }],
+          operators: () => [{ op: 'install', into: 'free-run', ...newSystem(input) }],
           extraWaiting: release.installMinutes,
           destructive: true,
           troubles: ['wrong-scheme', 'no-disk-shown', 'power-lost', 'set-up-loops'],
@@ -66,7 +68,7 @@ export const fitSecondDisk: StepMaker = (input) => {
         caution:
           'Mains out, battery out where it can be, static strap on, as the maker’s manual shows; otherwise a qualified person opens the case.',
       }),
-      operators: [{ op: 'unplug', disk: presentDiskId(input) }],
+      operators: () => [{ op: 'unplug', disk: presentDiskId(input) }],
     },
   ];
 };
@@ -81,7 +83,7 @@ export const bootMenu: StepMaker = (input) => [
       why: 'The owner chooses at the start; without a choice the new system comes up.',
       success: 'Both systems have been started once from the menu.',
     }),
-    operators: [
+    operators: () => [
       ...(input.route.id === 'beside-second-disk'
         ? ([{ op: 'plug', disk: presentDiskId(input) }] as const)
         : []),
@@ -99,6 +101,6 @@ export const isolateOldSystem: StepMaker = ({ present }) => [
       success: 'Started once, it reaches no network; a note on its desktop says why.',
       caution: 'A system without fixes on a network endangers the others.',
     }),
-    operators: [{ op: 'isolate', system: 'present', fromMenu: true }],
+    operators: () => [{ op: 'isolate', system: 'present', fromMenu: true }],
   },
 ];

@@ -17,7 +17,7 @@ export const recordConsents: StepMaker = ({ route, waivers, release }) => {
             : `Waived one by one: ${waived.join('; ')}`,
         success: 'Both signers, and where the paper is kept, are noted on Prepare.',
       }),
-      operators: [{ op: 'note', note: 'consents' }],
+      operators: () => [{ op: 'note', note: 'consents' }],
     },
   ];
 };

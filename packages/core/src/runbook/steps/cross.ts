@@ -29,7 +29,7 @@ export const startUpgrade: StepMaker = (input) => {
             success: 'The first start shows the owner’s own desktop.',
             caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
           }),
-          operators: [{ op: 'upgrade', ...newSystem(input) }],
+          operators: () => [{ op: 'upgrade', ...newSystem(input) }],
           destructive: true,
           troubles: ['power-lost', 'black-screen', 'key-refused'],
         },
@@ -82,7 +82,7 @@ export const eraseDisk: StepMaker = (input) => {
         success: 'The installer shows one run of free space of the disk’s full size.',
         caution: 'Serial number and size again, on the installer’s own page, before the key is pressed.',
       }),
-      operators: [{ op: 'erase', disk: diskIdOf(input) }],
+      operators: () => [{ op: 'erase', disk: diskIdOf(input) }],
       destructive: true,
       effects: erased(input),
       troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
@@ -103,7 +103,7 @@ export const formatSystem: StepMaker = (input) => {
         success: 'Only this partition shows as free; the data partitions keep number, label and size.',
         caution: 'Number, label and size must all agree before the key is pressed.',
       }),
-      operators: [{ op: 'format-system', disk: disk.name }],
+      operators: () => [{ op: 'format-system', disk: disk.name }],
       destructive: true,
       effects: erased(input),
       troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
@@ -121,7 +121,7 @@ export const install: StepMaker = (input) => {
             why: `Edition ${release.edition || release.name}, to fit the licence. ${restartsSentence(release.restarts)}.`,
             success: 'The progress reaches its end and the device restarts by itself.',
           }),
-          operators: [
+          operators: () => [
             {
               op: 'install',
               into: route.writesOver === 'system-partition' ? 'system-partition' : 'empty-disk',
@@ -142,7 +142,7 @@ export const stickOut: StepMaker = () => [
       why: 'Else set-up starts again from the beginning.',
       success: 'The device goes on from its own disk.',
     }),
-    operators: [{ op: 'take-out' }],
+    operators: () => [{ op: 'take-out' }],
     troubles: ['set-up-loops'],
   },
 ];
@@ -161,7 +161,7 @@ export const makeDataPartition: StepMaker = ({ houseRules, release, facts, route
         why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : ''} to data.`,
         success: 'The disk page shows system and data, each with its label.',
       }),
-      operators: [{ op: 'make-data-partition' }],
+      operators: () => [{ op: 'make-data-partition' }],
       troubles: ['cannot-shrink'],
     },
   ];

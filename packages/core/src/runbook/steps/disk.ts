@@ -43,7 +43,7 @@ function draftOf(operation: PlannedOperation, plan: DiskWorkPlan, index: number)
       caution: `If the power fails: ${operation.ifPowerFails}`,
     }),
     id: `disk:${operation.kind}:${'partition' in operation ? operation.partition : index}`,
-    operators: operatorsOf(operation, plan.disk.name),
+    operators: () => operatorsOf(operation, plan.disk.name),
     extraWaiting: waitOf(operation.minutes),
     destructive: gone,
     troubles: operation.kind === 'shrink' ? ['cannot-shrink', 'power-lost'] : ['power-lost'],
@@ -64,7 +64,7 @@ export const keepTable: StepMaker = ({ diskWork }) =>
               'Read the disk’s first and last sectors again if anything was changed since: a capsule of another state does not undo.',
             ].join(' '),
           }),
-          operators: [{ op: 'keep-sectors', disk: diskWork.disk.name }],
+          operators: () => [{ op: 'keep-sectors', disk: diskWork.disk.name }],
           troubles: ['power-lost'],
         },
       ]
@@ -106,7 +106,7 @@ export const convertScheme: StepMaker = ({ diskWork }) => {
         caution:
           'Serial number and size again. If the power fails, write the undo capsule back and begin anew.',
       }),
-      operators: [{ op: 'convert', disk: plan.disk.name, scheme: target }],
+      operators: () => [{ op: 'convert', disk: plan.disk.name, scheme: target }],
       extraWaiting: waitOf(minutes),
       destructive: true,
       troubles: ['wrong-scheme', 'power-lost', 'does-not-start'],
@@ -131,7 +131,7 @@ export const bootFiles: StepMaker = ({ diskWork }) => {
         why: 'The system’s own repair tool writes them. Step two of three: without them the converted disk does not start.',
         success: 'The tool reports that the boot files were made for this system.',
       }),
-      operators: [{ op: 'write-loader' }],
+      operators: () => [{ op: 'write-loader' }],
       troubles: ['does-not-start', 'recovery-key-asked'],
     },
   ];
@@ -149,7 +149,7 @@ export const switchFirmware: StepMaker = ({ diskWork, model }) => {
         success: 'The present system starts from the converted disk.',
         caution: 'The recovery key may be asked for at this start: have it at hand.',
       }),
-      operators: [
+      operators: () => [
         { op: 'start', what: 'firmware' },
         { op: 'set-switch', to: { switch: 'mode', only: conversion.target === 'gpt' ? 'uefi' : 'legacy' } },
         { op: 'start', what: 'present' },

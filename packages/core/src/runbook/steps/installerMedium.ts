@@ -16,7 +16,7 @@ export const burnDisc: StepMaker = (input) => {
             why: `The image has ${printBothUnits(release.imageBytes)}${release.imageBytes > 4_700_000_000 ? ': a dual-layer disc' : ''}.`,
             success: `${imageChecked(release.imageSha256)}, and the disc compares equal.`,
           }),
-          operators: [{ op: 'write-installer', kind: 'disc', modes: installerModes(input) }],
+          operators: () => [{ op: 'write-installer', kind: 'disc', modes: installerModes(input) }],
           troubles: ['stick-not-offered'],
         },
       ]
@@ -30,7 +30,7 @@ export const startFromDisc: StepMaker = ({ model }) => [
       why: bootKeys(model).source,
       success: 'The installer’s first page, in the language that was planned.',
     }),
-    operators: [{ op: 'start', what: 'installer' }],
+    operators: () => [{ op: 'start', what: 'installer' }],
     troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
   },
 ];
@@ -42,7 +42,7 @@ export const discOut: StepMaker = () => [
       why: 'Else set-up starts again from the beginning.',
       success: 'The device goes on from its own disk.',
     }),
-    operators: [{ op: 'take-out' }],
+    operators: () => [{ op: 'take-out' }],
     troubles: ['set-up-loops'],
   },
 ];
@@ -58,7 +58,7 @@ export const makeInstallerPartition: StepMaker = (input) => {
             success: `${imageChecked(release.imageSha256)}; the loader’s file is in its place.`,
             caution: 'A file over 4 GiB does not fit on FAT32: split it as the release’s recipe says.',
           }),
-          operators: [
+          operators: () => [
             { op: 'make-installer-partition', disk: presentDiskId(input) },
             { op: 'write-installer', kind: 'partition', modes: installerModes(input) },
           ],
@@ -75,7 +75,7 @@ export const startFromPartition: StepMaker = ({ model }) => [
       why: 'The installer is on the disk; no stick is needed.',
       success: 'The installer’s first page, in the language that was planned.',
     }),
-    operators: [{ op: 'start', what: 'installer' }],
+    operators: () => [{ op: 'start', what: 'installer' }],
     troubles: ['stick-not-offered', 'black-screen'],
   },
 ];
@@ -88,7 +88,7 @@ export const installerPartitionAway: StepMaker = () => [
       success: 'The disk page shows the room with the system partition again.',
       caution: 'By number, label and size: it is the small FAT32 one.',
     }),
-    operators: [{ op: 'remove-installer' }],
+    operators: () => [{ op: 'remove-installer' }],
   },
 ];
 
@@ -101,7 +101,7 @@ export const openImage: StepMaker = ({ release }) =>
             why: 'No stick is needed: the installer starts as an application.',
             success: `${imageChecked(release.imageSha256)}, and its files are shown.`,
           }),
-          operators: [{ op: 'write-installer', kind: 'image', modes: [] }],
+          operators: () => [{ op: 'write-installer', kind: 'image', modes: [] }],
         },
       ]
     : [];
@@ -113,6 +113,6 @@ export const startInstaller: StepMaker = () => [
       why: 'From inside the running system.',
       success: 'The installer’s first page, in the language that was planned.',
     }),
-    operators: [{ op: 'start', what: 'installer-inside' }],
+    operators: () => [{ op: 'start', what: 'installer-inside' }],
   },
 ];

@@ -28,7 +28,7 @@ export const recordLicence: StepMaker = ({ release, facts }) => {
         why: `${releaseTitle(release)} takes a licence that is ${release.activation.join(' or ')}; after the install nobody can look it up on the disk.${activation === undefined ? '' : ` The present one is ${activation}: ${activationTexts[activation].beforeTheWipe}`}`,
         success: 'Kind and place are noted on Prepare. Not the key itself: say where it is kept.',
       }),
-      operators: [{ op: 'note', note: 'licence' }],
+      operators: () => [{ op: 'note', note: 'licence' }],
       troubles: ['key-refused'],
     },
   ];
@@ -49,7 +49,7 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
         success: 'The key has been seen, and where it is kept is noted on Prepare.',
         caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
       }),
-      operators: [{ op: 'note', note: 'recovery-key' }],
+      operators: () => [{ op: 'note', note: 'recovery-key' }],
       troubles: ['recovery-key-asked'],
     },
   ];
@@ -74,7 +74,7 @@ export const writeStick: StepMaker = (input) => {
         caution:
           'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
       }),
-      operators: [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
+      operators: () => [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
       troubles: ['stick-not-offered'],
     },
   ];
@@ -89,7 +89,7 @@ export const tryLive: StepMaker = ({ release }) =>
             why: 'Screen, sound, network, printers and the owner’s habits are seen before anything is erased.',
             success: 'The owner has opened one of their own files and says yes.',
           }),
-          operators: [{ op: 'start', what: 'live' }],
+          operators: () => [{ op: 'start', what: 'live' }],
           troubles: ['stick-not-offered', 'black-screen', 'no-network'],
         },
       ]
@@ -116,7 +116,7 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
         why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
         success: 'The drivers’ files are on a stick that is not the installer.',
       }),
-      operators: [{ op: 'note', note: 'driver-at-hand' }],
+      operators: () => [{ op: 'note', note: 'driver-at-hand' }],
       troubles: ['no-network'],
     },
   ];
@@ -132,7 +132,7 @@ export const fastStartOff: StepMaker = ({ facts }) =>
             why: 'Else the partitions stay locked by a sleeping kernel.',
             success: 'The next start shows the maker’s logo for more than five seconds.',
           }),
-          operators: [{ op: 'shut-down-fully' }],
+          operators: () => [{ op: 'shut-down-fully' }],
         },
       ];
 
@@ -153,7 +153,7 @@ export const suspendEncryption: StepMaker = ({ facts }) => {
                 ? 'The encryption page says suspended.'
                 : 'The encryption page says suspended, or that it is off.',
           }),
-          operators: [{ op: 'suspend-encryption' }],
+          operators: () => [{ op: 'suspend-encryption' }],
           troubles: ['recovery-key-asked'],
         },
       ];
@@ -171,7 +171,7 @@ export const charger: StepMaker = ({ facts }) =>
             caution:
               'A battery that is swollen, hot or smells: stop, do not open, call a qualified person. The maker’s manual goes before this page.',
           }),
-          operators: [{ op: 'connect-mains' }],
+          operators: () => [{ op: 'connect-mains' }],
           troubles: ['battery-swollen', 'power-lost'],
         },
       ];
@@ -191,7 +191,7 @@ export const otherDisks: StepMaker = (input) => {
             caution:
               'Mains out, static strap on. If the maker’s manual does not show how, leave it closed and tell the disks apart instead.',
           }),
-          operators: others.map(({ name }) => ({ op: 'unplug', disk: name })),
+          operators: () => others.map(({ name }) => ({ op: 'unplug', disk: name })),
         },
       ]
     : [
@@ -201,7 +201,7 @@ export const otherDisks: StepMaker = (input) => {
             why: 'Two disks look alike in a list; serial and size do not.',
             success: 'A note with serial number and size of every disk is beside the keyboard.',
           }),
-          operators: others.map(({ name }) => ({ op: 'label', disk: name })),
+          operators: () => others.map(({ name }) => ({ op: 'label', disk: name })),
         },
       ];
 };
@@ -219,7 +219,7 @@ export const identifyDisk: StepMaker = (input) => {
           : 'It could not be told from the survey.',
         success: 'Serial number and size are typed on Prepare and agree with the survey.',
       }),
-      operators: [{ op: 'identify', disk: diskIdOf(input) }],
+      operators: () => [{ op: 'identify', disk: diskIdOf(input) }],
     },
   ];
 };
@@ -241,7 +241,7 @@ export const firmware: StepMaker = (input) => {
           ...(entry.caution === undefined ? {} : { caution: entry.caution }),
         }),
         id: `firmware:${entry.id}`,
-        operators: [
+        operators: () => [
           { op: 'start', what: 'firmware' },
           { op: 'set-switch', to: entry.to },
         ],
@@ -263,7 +263,7 @@ export const startFromStick: StepMaker = (input) => {
         why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
         success: 'The installer’s first page, in the language that was planned.',
       }),
-      operators: [
+      operators: () => [
         ...(changesBootOrder(input)
           ? ([
               { op: 'start', what: 'firmware' },

@@ -16,7 +16,7 @@ export const pairDevice: StepMaker = ({ preparation: { replacement } }) => [
       why: 'The pair of old and new is in the record.',
       success: 'The owner’s account signs in; the serial is noted on Prepare.',
     }),
-    operators: [{ op: 'note', note: 'new-device' }],
+    operators: () => [{ op: 'note', note: 'new-device' }],
   },
 ];
 
@@ -31,7 +31,7 @@ export const moveData: StepMaker = ({ dataSets, destinations, route, facts, time
     }),
     ...(sources.length > 1 ? { id: `move-data:${from.id}` } : {}),
     extraWaiting: time.minutes,
-    operators: [{ op: 'move-data', destination: from.id, sets: sets.map(({ id }) => id) }],
+    operators: () => [{ op: 'move-data', destination: from.id, sets: sets.map(({ id }) => id) }],
     effects: [{ kind: 'restored', dataSetIds: sets.map(({ id }) => id) }],
     troubles: ['checksum-differs', 'backup-drive-fails'],
   }));
@@ -45,7 +45,7 @@ export const disposal: StepMaker = () => [
       success: 'Who took it, and how, is noted on Prepare.',
       caution: 'A swollen battery: do not open, do not press; qualified people take it.',
     }),
-    operators: [{ op: 'note', note: 'disposed' }],
+    operators: () => [{ op: 'note', note: 'disposed' }],
     troubles: ['battery-swollen'],
   },
 ];
@@ -60,7 +60,7 @@ export const wipeOldDisk: StepMaker = (input) => {
         caution:
           'Not before the owner has worked on the new device and misses nothing. Serial number and size again.',
       }),
-      operators: [{ op: 'wipe', disk: diskIdOf(input) }],
+      operators: () => [{ op: 'wipe', disk: diskIdOf(input) }],
       destructive: true,
       // Where the data went is stated at the gate; this takes away the original.
       effects: erased(input),

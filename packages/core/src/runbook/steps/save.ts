@@ -28,7 +28,7 @@ export const forgotten: StepMaker = ({ facts }) => [
       success: 'Each of them is a data set, or the owner has said that it is not needed.',
       caution: 'Saved passwords only with the owner’s consent and with the owner present.',
     }),
-    operators: [],
+    operators: () => [],
   },
 ];
 
@@ -54,29 +54,30 @@ export const copyAndVerify: StepMaker = ({ dataSets, destinations, facts, houseR
       destination,
       timedCopies,
     );
-    const amount = `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, houseRules.spokenGigabyte)}`;
+    const amount = () =>
+      `${printCount(taken.length, 'data set')}, ${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes, houseRules.spokenGigabyte)}`;
     return [
       {
         words: () => ({
           title: asImage ? `Image the disk to ${destination.name}` : `Copy to ${destination.name}`,
-          why: `${amount}. The ${time.slowest} sets the pace.`,
+          why: `${amount()}. The ${time.slowest} sets the pace.`,
           success: 'The copy ends without a list of files that could not be read.',
           caution: 'A drive that clicks, vanishes or gets hot: stop, and take another.',
         }),
         id: `copy:${destination.id}`,
-        operators: [{ op: 'copy', destination: destination.id, sets: taken.map(({ id }) => id) }],
+        operators: () => [{ op: 'copy', destination: destination.id, sets: taken.map(({ id }) => id) }],
         extraWaiting: time.minutes,
         troubles: ['backup-drive-fails'],
       },
       {
         words: () => ({
           title: `Verify the ${asImage ? 'image' : 'copy'} on ${destination.name} by checksum`,
-          why: `A backup counts when its checksums have been compared. ${amount}.`,
+          why: `A backup counts when its checksums have been compared. ${amount()}.`,
           success: 'Every checksum is the same on both sides.',
         }),
         id: `verify:${destination.id}`,
         kind: 'verify',
-        operators: [{ op: 'verify', destination: destination.id, sets: taken.map(({ id }) => id) }],
+        operators: () => [{ op: 'verify', destination: destination.id, sets: taken.map(({ id }) => id) }],
         extraWaiting: time.minutes,
         effects: [
           { kind: 'verified-copy', destinationId: destination.id, dataSetIds: taken.map(({ id }) => id) },
@@ -102,7 +103,7 @@ export const fullImage: StepMaker = ({ houseRules, destinations, facts }) => {
         success: 'The image ends without unread sectors, and opens.',
         caution: 'A disk that fails is read once: the most valuable files first, the image after them.',
       }),
-      operators: [{ op: 'image-disk' }],
+      operators: () => [{ op: 'image-disk' }],
       troubles: ['backup-drive-fails'],
     },
   ];
@@ -116,7 +117,7 @@ export const isolate: StepMaker = () => [
       success: 'Every line of the isolation list is ticked.',
       caution: 'Files reach it on a checked stick only.',
     }),
-    operators: [{ op: 'isolate', system: 'present', fromMenu: false }],
+    operators: () => [{ op: 'isolate', system: 'present', fromMenu: false }],
   },
 ];
 
@@ -127,7 +128,7 @@ export const endDate: StepMaker = () => [
       why: 'A hold without a date is forgotten; a lead answers for it.',
       success: 'The date is in the move and on the label.',
     }),
-    operators: [{ op: 'note', note: 'hold-until' }],
+    operators: () => [{ op: 'note', note: 'hold-until' }],
     requiresLead: true,
   },
 ];

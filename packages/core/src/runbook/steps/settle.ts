@@ -30,7 +30,7 @@ export const firstStart: StepMaker = ({ houseRules, release }) => [
       caution:
         'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
     }),
-    operators: [{ op: 'set-up', withNetwork: release?.firstStartNetwork === true }],
+    operators: () => [{ op: 'set-up', withNetwork: release?.firstStartNetwork === true }],
     troubles: ['set-up-loops', 'black-screen', 'no-network'],
   },
 ];
@@ -49,7 +49,7 @@ export const otherDisksBack: StepMaker = (input) => {
         success: 'The new system starts and shows every partition with its label, and files on it open.',
         caution: 'Mains out, static strap on, as the maker’s manual shows.',
       }),
-      operators: others.map(({ name }) => ({ op: 'plug', disk: name })),
+      operators: () => others.map(({ name }) => ({ op: 'plug', disk: name })),
       troubles: ['does-not-start'],
     },
   ];
@@ -67,7 +67,7 @@ export const resumeEncryption: StepMaker = ({ facts, route }) => {
         why: 'Suspended, the disk can be read by anybody who takes it out.',
         success: 'The encryption page says on, and the next start asks for no recovery key.',
       }),
-      operators: [{ op: 'resume-encryption', system: kept ? 'present' : 'target' }],
+      operators: () => [{ op: 'resume-encryption', system: kept ? 'present' : 'target' }],
       troubles: ['recovery-key-asked'],
     },
   ];
@@ -80,7 +80,7 @@ export const updates: StepMaker = () => [
       why: 'The image is older than the last fixes.',
       success: 'The update page finds nothing more.',
     }),
-    operators: [{ op: 'update' }],
+    operators: () => [{ op: 'update' }],
     troubles: ['no-network'],
   },
 ];
@@ -94,7 +94,7 @@ export const optionalUpdates: StepMaker = ({ houseRules }) =>
             why: 'The house rules take them.',
             success: 'None is offered any more, and the device still starts.',
           }),
-          operators: [{ op: 'use', where: 'target', withData: false }],
+          operators: () => [{ op: 'use', where: 'target', withData: false }],
         },
       ]
     : [];
@@ -106,7 +106,7 @@ export const drivers: StepMaker = ({ facts }) => [
       why: 'Graphics and sound from the maker where the system’s own are poor.',
       success: 'No device is marked missing or unknown; sound plays, the camera shows.',
     }),
-    operators: [{ op: 'fit-drivers', carried: devicesWithoutDriver(facts).length > 0 }],
+    operators: () => [{ op: 'fit-drivers', carried: devicesWithoutDriver(facts).length > 0 }],
     troubles: ['no-network', 'black-screen'],
   },
 ];
@@ -120,7 +120,7 @@ export const activate: StepMaker = ({ release }) =>
             why: 'By the licence noted on Prepare; it must fit the edition.',
             success: 'The activation page says activated.',
           }),
-          operators: [{ op: 'activate' }],
+          operators: () => [{ op: 'activate' }],
           troubles: ['key-refused'],
         },
       ]
@@ -133,7 +133,7 @@ export const firewall: StepMaker = () => [
       why: 'Set-up may have left it open for a private network.',
       success: 'The firewall page shows every network protected.',
     }),
-    operators: [{ op: 'firewall' }],
+    operators: () => [{ op: 'firewall' }],
   },
 ];
 
@@ -141,16 +141,19 @@ export const restore: StepMaker = ({ dataSets, destinations, route, facts, timed
   const atRisk = dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk');
   const sources = restoreSources(atRisk, destinations, facts, timedCopies);
   return sources.map(({ from, sets, time }) => {
-    const { fileCount, sizeBytes } = sumOf(sets);
-    const named = sources.length > 1 ? `: ${sets.map(({ name }) => name).join(', ')}` : '';
+    const named = () => (sources.length > 1 ? `: ${sets.map(({ name }) => name).join(', ')}` : '');
+    const amount = () => {
+      const { fileCount, sizeBytes } = sumOf(sets);
+      return `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}`;
+    };
     return {
       words: () => ({
-        title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}${named}`,
-        why: `${printCount(fileCount, 'file')}, ${printBothUnits(sizeBytes)}. Leave the second copy in its drawer.`,
+        title: `Restore ${printCount(sets.length, 'data set')} from ${from.name}${named()}`,
+        why: `${amount()}. Leave the second copy in its drawer.`,
         success: 'Counts and checksums agree with the backup.',
       }),
       ...(sources.length > 1 ? { id: `restore:${from.id}` } : {}),
-      operators: [{ op: 'restore' as const, destination: from.id, sets: sets.map(({ id }) => id) }],
+      operators: () => [{ op: 'restore' as const, destination: from.id, sets: sets.map(({ id }) => id) }],
       extraWaiting: time.minutes,
       effects: [{ kind: 'restored' as const, dataSetIds: sets.map(({ id }) => id) }],
       troubles: ['backup-drive-fails' as const, 'checksum-differs' as const],
@@ -171,7 +174,7 @@ export const applications: StepMaker = (input) => {
         why: count === undefined ? 'What the owner uses is not known yet: ask.' : `${count} on the list.`,
         success: 'Each opens one of the owner’s own files.',
       }),
-      operators: [{ op: 'use', where: workPlace(input), withData: true }],
+      operators: () => [{ op: 'use', where: workPlace(input), withData: true }],
     },
   ];
 };
@@ -186,7 +189,7 @@ export const encrypt: StepMaker = (input) =>
             success: 'The page says encrypted, and where the new key is kept is noted.',
             caution: 'Only this disk, unless the others are meant too.',
           }),
-          operators: [{ op: 'encrypt' }],
+          operators: () => [{ op: 'encrypt' }],
         },
       ]
     : [];
@@ -198,7 +201,7 @@ export const habits: StepMaker = (input) => [
       why: 'Where things are, how a list looks, one click or two, default applications, printers.',
       success: 'The owner has printed a page and found a file alone.',
     }),
-    operators: [{ op: 'use', where: workPlace(input), withData: true }],
+    operators: () => [{ op: 'use', where: workPlace(input), withData: true }],
   },
 ];
 
@@ -211,7 +214,7 @@ export const bootOrderBack: StepMaker = (input) =>
             why: 'Else any stick left in starts first.',
             success: 'The disk is first on the boot page.',
           }),
-          operators: [
+          operators: () => [
             { op: 'start', what: 'firmware' },
             { op: 'set-switch', to: { switch: 'first', first: 'disk' } },
           ],
@@ -233,7 +236,7 @@ export const reconcile: StepMaker = (input) => {
             )} before: each is there again, or is on the list with its reason.`,
             success: 'Every data set on Hand over is equal or explained.',
           }),
-          operators: [{ op: 'account', sets: setsAtRisk(input), where: workPlace(input) }],
+          operators: () => [{ op: 'account', sets: setsAtRisk(input), where: workPlace(input) }],
           troubles: ['checksum-differs'],
         },
       ];
@@ -246,6 +249,6 @@ export const signOff: StepMaker = (input) => [
       why: `The backup is kept ${input.houseRules.keepBackupDays} days, then wiped.`,
       success: 'The owner has the sheet, and knows where to call.',
     }),
-    operators: [{ op: 'hand-over', goal: goalOf(input) }],
+    operators: () => [{ op: 'hand-over', goal: goalOf(input) }],
   },
 ];

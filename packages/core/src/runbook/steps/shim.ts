@@ -12,7 +12,7 @@ export const writeShim: StepMaker = ({ model, release }) => [
       success: 'The stick shows a second entry at the start.',
       caution: 'From the source that the house has checked, with its checksum.',
     }),
-    operators: [{ op: 'write-shim', onto: 'installer' }],
+    operators: () => [{ op: 'write-shim', onto: 'installer' }],
     troubles: ['stick-not-offered'],
   },
 ];
@@ -24,7 +24,7 @@ export const startByKey: StepMaker = ({ model }) => [
       why: 'Held from the moment of power-on, at every start, until the shim on the disk is the default.',
       success: 'The shim’s entry is offered, and after it the installer.',
     }),
-    operators: [{ op: 'start', what: 'installer', shim: true }],
+    operators: () => [{ op: 'start', what: 'installer', shim: true }],
     troubles: ['shim-not-chosen', 'black-screen'],
   },
 ];
@@ -40,7 +40,7 @@ export const installOver: StepMaker = (input) => {
             success: 'The owner’s own sign-in page.',
             caution: 'Known limits of the model stay: see the reasons on Decide.',
           }),
-          operators: [{ op: 'install-over', ...newSystem(input) }],
+          operators: () => [{ op: 'install-over', ...newSystem(input) }],
           extraWaiting: release.installMinutes,
           destructive: true,
           troubles: ['shim-not-chosen', 'black-screen', 'power-lost'],
@@ -56,7 +56,7 @@ export const shimToDisk: StepMaker = ({ model }) => [
       why: `Until then every start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
       success: 'The device starts by itself without the stick.',
     }),
-    operators: [{ op: 'write-shim', onto: 'disk' }],
+    operators: () => [{ op: 'write-shim', onto: 'disk' }],
     troubles: ['shim-not-chosen'],
   },
 ];
@@ -71,7 +71,7 @@ export const driverPatch: StepMaker = ({ model }) => [
       success: 'The picture is smooth and the network is there, within the model’s known limits.',
       caution: 'Each update can undo it: run it again afterwards.',
     }),
-    operators: [{ op: 'patch-drivers' }],
+    operators: () => [{ op: 'patch-drivers' }],
     troubles: ['black-screen', 'no-network'],
   },
 ];
