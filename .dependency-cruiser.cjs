@@ -14,6 +14,7 @@ const coreOrder = [
   'media',
   'firmware',
   'runbook',
+  'decide',
   'rehearse',
   'schedule',
   'record',

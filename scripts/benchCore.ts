@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { proposeDataSets } from '@ulvane/core/backup';
-import { findModel, findRelease, resolveCatalogue } from '@ulvane/core/catalogue';
+import { resolveCatalogue } from '@ulvane/core/catalogue';
 import { defaultHouseRules } from '@ulvane/core/rules';
-import { decide, routes, whatWouldChange } from '@ulvane/core/route';
+import { decide, decisionInput, planInput, whatWouldChange } from '@ulvane/core/decide';
 import { buildRunbook, custodyAlarms, nothingPrepared } from '@ulvane/core/runbook';
-import { factsFromSurvey, importSurvey, valueOf } from '@ulvane/core/survey';
+import { factsFromSurvey, importSurvey } from '@ulvane/core/survey';
 import { DemoTablesSchema, pick, seededRandom, surveyOf } from '@ulvane/demo';
 
 /** Survey import → assessment → routes → runbook for generated devices, on one core. */
@@ -37,7 +37,8 @@ const devices = texts.map((text) => {
 function decideAll(): number {
   let candidates = 0;
   for (const facts of devices)
-    candidates += decide({ facts, catalogue, houseRules: defaultHouseRules, today }).candidates.length;
+    candidates += decide(decisionInput({ facts, catalogue, houseRules: defaultHouseRules, today })).candidates
+      .length;
   return candidates;
 }
 
@@ -45,28 +46,28 @@ function walk(text: string): number {
   const survey = importSurvey(text);
   if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
   const facts = factsFromSurvey(survey.value, 'collector');
-  const { advised } = decide({ facts, catalogue, houseRules: defaultHouseRules, today: now.slice(0, 10) });
+  const given = { facts, catalogue, houseRules: defaultHouseRules, today: now.slice(0, 10) };
+  const { advised } = decide(decisionInput(given));
   const dataSets = proposeDataSets(survey.value.folders ?? [], facts, []);
   const destinations = tables.destinations.map((destination) => ({
     ...destination,
     freeBytes: destination.capacityBytes,
     takes: dataSets.map(({ id }) => id),
   }));
-  const runbook = buildRunbook({
-    route: routes[advised.routeId],
-    release: findRelease(catalogue, advised.releaseId ?? undefined),
-    present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
-    facts,
-    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
-      .model,
-    houseRules: defaultHouseRules,
-    exceptions: [],
-    installerMedium: 'stick',
-    waivers: [],
-    dataSets,
-    destinations,
-    preparation: nothingPrepared,
+  const listed = decisionInput({
+    ...given,
+    soFar: {
+      exceptions: [],
+      dataSets,
+      destinations,
+      preparation: nothingPrepared,
+      capsules: [],
+      timedCopies: [],
+      diskPlan: null,
+      decision: null,
+    },
   });
+  const runbook = buildRunbook(planInput(listed, { ...advised, bringing: 'stick', waivers: [] }));
   if (!runbook.ok) throw new Error(runbook.problems[0]?.sentence);
   if (custodyAlarms(runbook.value.steps, dataSets).length > 0) throw new Error('a data set would be lost');
   return runbook.value.steps.length;
@@ -104,7 +105,7 @@ console.log(
 );
 const [sample] = devices;
 if (sample) {
-  const input = { facts: sample, catalogue, houseRules: defaultHouseRules, today };
+  const input = decisionInput({ facts: sample, catalogue, houseRules: defaultHouseRules, today });
   const askedAt = performance.now();
   const { tries } = whatWouldChange(input, decide(input));
   console.log(

@@ -6,6 +6,7 @@ import {
   keepBackup,
   noteHandover,
   overruleGate,
+  decideInput,
   plan,
   prepare,
   readPlan,
@@ -23,7 +24,8 @@ import {
   type House,
   type Move,
 } from '@ulvane/core/record';
-import { decide, routes, type Candidate, type RouteId } from '@ulvane/core/route';
+import { decide, type Candidate } from '@ulvane/core/decide';
+import { routes, type RouteId } from '@ulvane/core/route';
 import { diskToWrite, isolationIds, isSigned, lineCrossed, type Crossing } from '@ulvane/core/runbook';
 import { diskBytes, systemDisk, valueOf, type Survey } from '@ulvane/core/survey';
 import { compareCopies, compareCopy } from './copyStory';
@@ -114,12 +116,7 @@ function choose(
   technician: string,
   { house, group, random, forcedRoute }: StoryInput,
 ): boolean {
-  const { candidates, advised } = decide({
-    facts: recorder.current.facts,
-    catalogue: house.catalogue,
-    houseRules: house.houseRules,
-    today: recorder.now.slice(0, 10),
-  });
+  const { candidates, advised } = decide(decideInput(recorder.current, house, recorder.now.slice(0, 10)));
   const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
   const preferred = allowed.find(({ routeId }) => routeId === group.preferredRoute);
   const forced = allowed.find(({ routeId }) => routeId === forcedRoute);
@@ -394,12 +391,7 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
 
 function tellHold(recorder: Recorder, technician: string, input: StoryInput): void {
   const { tables, house } = input;
-  const { advised } = decide({
-    facts: recorder.current.facts,
-    catalogue: house.catalogue,
-    houseRules: house.houseRules,
-    today: recorder.now.slice(0, 10),
-  });
+  const { advised } = decide(decideInput(recorder.current, house, recorder.now.slice(0, 10)));
   const reason =
     advised.routeId === 'hold' ? null : 'Nobody has time before the season ends; isolated until then.';
   recorder.wait(5);

@@ -4,7 +4,8 @@ import { resolveCatalogue } from '@ulvane/core/catalogue';
 import { parseWith } from '@ulvane/core/outcome';
 import { defaultHouseRules } from '@ulvane/core/rules';
 import { MoveSchema, readPlan, stageOf, stages } from '@ulvane/core/record';
-import { decide, routeIds } from '@ulvane/core/route';
+import { decide, decisionInput } from '@ulvane/core/decide';
+import { routeIds } from '@ulvane/core/route';
 import { custodyAlarms } from '@ulvane/core/runbook';
 import { describe, expect, it } from 'vitest';
 import { generateDemo, seededRandom, uuidFrom } from '../src';
@@ -40,8 +41,8 @@ describe('the demo', () => {
 
   it('has every verdict', () => {
     const seen = demo.moves.flatMap(({ move }) =>
-      decide({ facts: move.facts, ...house, today: '2026-03-02' }).assessments.flatMap(({ judgements }) =>
-        judgements.map(({ verdict }) => verdict),
+      decide(decisionInput({ facts: move.facts, ...house, today: '2026-03-02' })).assessments.flatMap(
+        ({ judgements }) => judgements.map(({ verdict }) => verdict),
       ),
     );
     expect(new Set(seen)).toEqual(new Set(verdicts));

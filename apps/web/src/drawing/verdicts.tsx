@@ -1,5 +1,5 @@
 import type { Verdict } from '@ulvane/core/assess';
-import type { Candidate } from '@ulvane/core/route';
+import type { Candidate } from '@ulvane/core/decide';
 import { Check, CircleHelp, Hand, Wrench, X } from 'lucide-react';
 
 const verdictLooks = {

@@ -1,5 +1,5 @@
 import { segmentsOfConversion, segmentsOfPlan, routeLayout, segmentsOf } from '@ulvane/core/disk';
-import { diskWorkOf } from '@ulvane/core/record';
+import { diskWorkOf } from '@ulvane/core/runbook';
 import { routes } from '@ulvane/core/route';
 import { diskToWrite } from '@ulvane/core/runbook';
 import { systemDisk, valueOf } from '@ulvane/core/survey';
@@ -21,7 +21,7 @@ export function DiskDrawing() {
   const written = route && writesOver !== 'nothing' ? diskToWrite(move.facts, route) : undefined;
   const { diskPlan, facts } = move;
   const planned = useMemo(() => {
-    const work = diskPlan ? diskWorkOf({ facts }, diskPlan, route) : undefined;
+    const work = diskPlan ? diskWorkOf(facts, diskPlan, route) : undefined;
     if (!work?.ok) return undefined;
     const { disk, before, after } = work.value;
     const drawn =

@@ -1,6 +1,6 @@
 import { findModel, findRelease, type Model, type Release } from '@ulvane/core/catalogue';
 import { decideInput, readPlan, type PlanReading } from '@ulvane/core/record';
-import { decide, type Choice, type DecideInput } from '@ulvane/core/route';
+import { decide, type Choice, type DecideInput } from '@ulvane/core/decide';
 import { valueOf } from '@ulvane/core/survey';
 import { useMemo } from 'react';
 import { useOpenMove } from './MoveContext';

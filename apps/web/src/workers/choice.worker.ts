@@ -4,7 +4,7 @@ import {
   whatWouldChange,
   type Candidate,
   type DecideInput,
-} from '@ulvane/core/route';
+} from '@ulvane/core/decide';
 import { expose } from 'comlink';
 
 /** What the page is told of a smallest change: its remedies carry functions, which stay here. */

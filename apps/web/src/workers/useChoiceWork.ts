@@ -1,4 +1,4 @@
-import type { Candidate, DecideInput, WhatWouldChange } from '@ulvane/core/route';
+import type { Candidate, DecideInput, WhatWouldChange } from '@ulvane/core/decide';
 import { wrap, type Remote } from 'comlink';
 import type { ChangeText, ChoiceWork } from './choice.worker';
 import { useAnswer } from './useAnswer';

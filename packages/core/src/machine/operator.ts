@@ -1,5 +1,5 @@
 import type { Goal } from './goal';
-import type { Machine, Mode, Note, SystemId } from './state';
+import type { FittedPart, Machine, Mode, Note, SystemId } from './state';
 
 type Sets = { readonly destination: string; readonly sets: readonly string[] };
 type OnDisk = { readonly disk: string };
@@ -55,6 +55,11 @@ type Deeds = {
     readonly withNetwork: boolean;
   };
   readonly 'list-systems': Nothing;
+  readonly 'fit-part': {
+    readonly part: FittedPart;
+    /** The disk with the present system. */
+    readonly disk: string;
+  };
   readonly unplug: OnDisk;
   readonly plug: OnDisk;
   readonly label: OnDisk;

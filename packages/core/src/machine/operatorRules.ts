@@ -27,6 +27,7 @@ const rules: { readonly [K in OperatorKind]: OperatorRule<K> } = {
   'set-switch': starting.setSwitch,
   'set-up': starting.setUp,
   'list-systems': starting.listSystems,
+  'fit-part': disks.fitPart,
   unplug: disks.unplug,
   plug: disks.plug,
   label: disks.label,

@@ -116,6 +116,8 @@ export type Note =
   | 'handed-over'
   | 'disposed';
 
+export type FittedPart = 'memory' | 'disk' | 'adapter';
+
 export type Machine = {
   readonly firmware: FirmwareState;
   readonly disks: readonly DiskState[];
@@ -123,6 +125,8 @@ export type Machine = {
   readonly installer: MediumState;
   readonly running: Running;
   readonly onMains: boolean;
+  /** Parts without which the new system does not run. */
+  readonly lacking: readonly FittedPart[];
   readonly data: readonly DataState[];
   readonly notes: readonly Note[];
   /** A shim stands on the disk of the system that needs one, and starts it by itself. */

@@ -1,4 +1,4 @@
-import { decide } from '../route/candidates';
+import { decide } from '../decide/candidates';
 import { buildRunbook } from '../runbook/buildRunbook';
 import { planDifferences } from '../runbook/stale';
 import type { HouseRules } from '../rules/houseRules';

@@ -57,7 +57,6 @@ export {
   type House,
   type PlanReading,
   decideInput,
-  diskWorkOf,
   readPlan,
   runbookInput,
 } from './reading';

@@ -1,7 +1,7 @@
 import { rankFixes } from '../assess/fixes';
 import type { Part, Verdict } from '../assess/judgement';
 import { findRelease, supportDaysLeft } from '../catalogue/find';
-import { decide } from '../route/candidates';
+import { decide } from '../decide/candidates';
 import type { RouteId } from '../route/definition';
 import type { Move } from './move';
 import { decideInput, type House } from './reading';

@@ -1,20 +1,15 @@
 import type { MeasuredCopy } from '../backup/copies/measuredCopy';
 import type { Catalogue } from '../catalogue/catalogue';
-import { findModel, findRelease } from '../catalogue/find';
-import { fail, type Outcome } from '../outcome/outcome';
+import type { Outcome } from '../outcome/outcome';
 import { houseRulesOfMove, type HouseRules } from '../rules/houseRules';
-import type { DecideInput } from '../route/candidates';
+import { decisionInput, planInput, type DecideInput } from '../decide/input';
 import { routes } from '../route/catalogueOfRoutes';
-import type { RouteDefinition } from '../route/definition';
 import { buildRunbook } from '../runbook/buildRunbook';
-import type { DiskPlan } from '../runbook/diskPlan';
-import { planDiskWork, promisedPartitions, type DiskWorkPlan } from '../runbook/diskWork';
 import { gates, type GateFinding } from '../runbook/gates';
 import type { RunbookInput } from '../runbook/input';
 import { isSigned, stepStandings, type StepStanding } from '../runbook/signature';
 import { planDifferences, type PlanDifference } from '../runbook/stale';
 import type { GateId, Runbook } from '../runbook/step';
-import { valueOf } from '../survey/facts';
 import type { Move } from './move';
 
 /** What a move is read against. */
@@ -42,63 +37,37 @@ export type PlanReading = {
   readonly differences: readonly PlanDifference[];
 };
 
-/** What a move is decided from, with its exceptions from house rules. */
-export function decideInput(move: Move, { catalogue, houseRules }: House, today: string): DecideInput {
-  const converting = move.diskPlan?.work.kind === 'convert' ? move.diskPlan.work.target : undefined;
-  return {
-    facts: move.facts,
+/** What a move is decided from, with its exceptions from house rules and all that is listed, noted and planned so far. */
+export function decideInput(
+  move: Move,
+  { catalogue, houseRules, timedCopies = [] }: House,
+  today: string,
+): DecideInput {
+  const { facts, departures, dataSets, destinations, preparation, capsules, diskPlan, decision } = move;
+  return decisionInput({
+    facts,
     catalogue,
-    houseRules: houseRulesOfMove(houseRules, move.departures),
+    houseRules: houseRulesOfMove(houseRules, departures),
     today,
-    ...(converting === undefined ? {} : { converting }),
-  };
+    soFar: {
+      exceptions: departures,
+      dataSets,
+      destinations,
+      preparation,
+      capsules,
+      timedCopies,
+      diskPlan,
+      decision,
+    },
+  });
 }
 
 /** What the runbook of this move is generated from; undefined until a route is chosen. */
-export function runbookInput(
-  move: Move,
-  { catalogue, houseRules, timedCopies = [] }: House,
-): RunbookInput | undefined {
-  if (!move.decision) return undefined;
-  const { model } = findModel(
-    catalogue,
-    valueOf(move.facts, 'maker'),
-    valueOf(move.facts, 'model'),
-    valueOf(move.facts, 'year'),
-  );
-  return {
-    route: routes[move.decision.routeId],
-    installerMedium: move.decision.bringing,
-    waivers: move.decision.waivers,
-    release: findRelease(catalogue, move.decision.releaseId ?? undefined),
-    present: findRelease(catalogue, valueOf(move.facts, 'presentRelease')),
-    facts: move.facts,
-    model,
-    houseRules: houseRulesOfMove(houseRules, move.departures),
-    exceptions: move.departures,
-    dataSets: move.dataSets,
-    destinations: move.destinations,
-    preparation: move.preparation,
-    capsules: move.capsules,
-    timedCopies,
-    ...(move.diskPlan ? { diskPlan: diskWorkOf(move, move.diskPlan, routes[move.decision.routeId]) } : {}),
-  };
-}
-
-/** The disk work of a move as it would be done now: the disk found by its name, the work planned anew. */
-export function diskWorkOf(
-  move: Pick<Move, 'facts'>,
-  plan: DiskPlan,
-  route: Pick<RouteDefinition, 'writesOver'> | undefined,
-): Outcome<DiskWorkPlan> {
-  const disk = valueOf(move.facts, 'disks')?.find(({ name }) => name === plan.disk);
-  return disk
-    ? planDiskWork(disk, plan.work, promisedPartitions(disk, route))
-    : fail(
-        'no-such-disk',
-        '',
-        `Disk ${plan.disk}, for which work is planned, is no longer in the survey: plan it again, or take the plan out.`,
-      );
+export function runbookInput(move: Move, house: House): RunbookInput | undefined {
+  // No plan hangs on the day.
+  return move.decision
+    ? planInput(decideInput(move, house, move.decision.at.slice(0, 10)), move.decision)
+    : undefined;
 }
 
 /** How the made plan differs from what would be planned now. */

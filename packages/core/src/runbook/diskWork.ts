@@ -1,4 +1,4 @@
-import type { Outcome } from '../outcome/outcome';
+import { fail, type Outcome } from '../outcome/outcome';
 import { planTableConversion } from '../disk/convert/planTableConversion';
 import { describedConversion } from '../disk/convert/conversionOperations';
 import { tableFromSurvey } from '../disk/fromSurvey';
@@ -10,7 +10,8 @@ import type { DiskMarks } from '../disk/marks';
 import type { PartitionTable } from '../disk/table/partitionTable';
 import type { RouteDefinition } from '../route/definition';
 import type { Disk } from '../survey/disk';
-import type { DiskWork } from './diskPlan';
+import { valueOf, type Facts } from '../survey/facts';
+import type { DiskPlan, DiskWork } from './diskPlan';
 
 /** Disk work as it would be done: the tables before and after, and every operation in its order. */
 export type DiskWorkPlan = {
@@ -36,7 +37,7 @@ export function diskBytesPerSecond({ rotational, bus }: Disk): number {
 const noRandom = (byteCount: number) => new Uint8Array(byteCount);
 
 /** Plans disk work on a surveyed disk; refused with every obstacle when it cannot be done. */
-export function planDiskWork(
+function planDiskWork(
   disk: Disk,
   work: DiskWork,
   promised: ReadonlySet<number> = new Set(),
@@ -110,4 +111,20 @@ export function guardedDiskWork(disk: Disk, work: DiskWork, context: WorkContext
   });
   const problems = [...guards, ...(planned.ok ? [] : planned.problems)];
   return problems.length > 0 ? { ok: false, problems } : planned;
+}
+
+/** The disk work that was planned as it would be done now: the disk found by its name, the work planned anew. */
+export function diskWorkOf(
+  facts: Facts,
+  plan: DiskPlan,
+  route: Pick<RouteDefinition, 'writesOver'> | undefined,
+): Outcome<DiskWorkPlan> {
+  const disk = valueOf(facts, 'disks')?.find(({ name }) => name === plan.disk);
+  return disk
+    ? planDiskWork(disk, plan.work, promisedPartitions(disk, route))
+    : fail(
+        'no-such-disk',
+        '',
+        `Disk ${plan.disk}, for which work is planned, is no longer in the survey: plan it again, or take the plan out.`,
+      );
 }

@@ -16,11 +16,11 @@ export function draftSteps(input: StepInput): readonly Drafted[] {
 /** Hands-on and waiting minutes of a step, in whole minutes. */
 export function timesOf(
   kind: StepKind,
-  draft: Pick<StepDraft, 'extraWaiting'>,
+  draft: Pick<StepDraft, 'handsOn' | 'extraWaiting'>,
 ): { readonly handsOn: ThreePoint; readonly waiting: ThreePoint } {
   const { handsOn, waiting } = stepTimes[kind];
   return {
-    handsOn: rounded(handsOn),
+    handsOn: rounded(draft.handsOn ?? handsOn),
     waiting: rounded(addThreePoint(waiting, draft.extraWaiting ?? exactly(0))),
   };
 }
@@ -48,7 +48,8 @@ const diskKinds: readonly StepKind[] = [
   'other-disks-back',
 ];
 
-function kindsOf({ route, installerMedium, diskWork }: StepInput): readonly StepKind[] {
+/** The kinds of steps of a plan, in the house's order: the route's, with what its medium and work on a disk put in their places. */
+export function kindsOf({ route, installerMedium, diskWork }: StepInput): readonly StepKind[] {
   const kinds = stepsOfRoute(route, installerMedium);
   if (!diskWork) return kinds;
   const goal = diskWork.work.kind === 'layout' ? diskWork.work.goal.kind : 'convert';

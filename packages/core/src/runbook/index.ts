@@ -8,6 +8,7 @@ export {
   type DiskWorkPlan,
   type WorkContext,
   diskBytesPerSecond,
+  diskWorkOf,
   guardedDiskWork,
   promisedPartitions,
 } from './diskWork';

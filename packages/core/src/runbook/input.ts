@@ -15,8 +15,13 @@ import type { Preparation } from './preparation';
 import type { Operator } from '../machine/operator';
 import type { Effect } from './step';
 
-/** All that a runbook is generated from. */
-export type RunbookInput = {
+declare const made: unique symbol;
+
+/** All that a runbook is generated from. Made by `planInput` alone: page, server and Decide count and plan from the same. */
+export type RunbookInput = PlanGiven & { readonly [made]: true };
+
+/** What `planInput` gathers. */
+export type PlanGiven = {
   readonly route: RouteDefinition;
   readonly installerMedium: InstallerMediumId;
   /** Checks that the installer is told to skip, each chosen by itself. */
@@ -38,8 +43,13 @@ export type RunbookInput = {
   readonly timedCopies?: readonly MeasuredCopy[];
 };
 
+/** The one place in which an input comes about; nothing outside of core reaches it. */
+export function asRunbookInput(given: PlanGiven): RunbookInput {
+  return given as RunbookInput;
+}
+
 /** What makers of steps see: disk work that can be done, or none. */
-export type StepInput = RunbookInput & { readonly diskWork: DiskWorkPlan | undefined };
+export type StepInput = RunbookInput & { readonly diskWork?: DiskWorkPlan };
 
 /** What a step says to the one who does it. */
 export type StepWords = {
@@ -50,6 +60,12 @@ export type StepWords = {
   readonly caution?: string;
 };
 
+export function withDiskWork(given: RunbookInput): StepInput {
+  const { diskPlan } = given;
+  // A copy only where there is work: this runs for every option of every device.
+  return diskPlan?.ok ? { ...given, diskWork: diskPlan.value } : given;
+}
+
 /** What a kind of step says of itself; the builder adds stage, times and defaults. */
 export type StepDraft = {
   /** Default: the kind. */
@@ -58,7 +74,11 @@ export type StepDraft = {
   readonly kind?: StepKind;
   /** Asked only for a plan that somebody looks at: counting needs none. */
   readonly words: () => StepWords;
+  /** Default: what the kind takes. */
+  readonly handsOn?: ThreePoint;
   readonly extraWaiting?: ThreePoint;
+  /** Money, whole units of the house's currency. Default: none. */
+  readonly cost?: number;
   readonly destructive?: boolean;
   readonly requiresLead?: boolean;
   readonly effects?: readonly Effect[];

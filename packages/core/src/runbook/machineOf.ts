@@ -16,6 +16,7 @@ import { diskMark, isFixed, secondDisk, systemDisk, systemPartition, type Disk }
 import { valueOf } from '../survey/facts';
 import { diskToWrite } from './diskToWrite';
 import type { StepInput } from './input';
+import { partsToFit } from './partsToFit';
 import { startOn, type StartGiven } from './startOn';
 
 /** Stand for disks that the survey cannot tell yet: one is identified before it is written. */
@@ -278,6 +279,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
       },
       running: { what: 'system', system: 'present' },
       onMains: valueOf(facts, 'chassis') === 'desktop',
+      lacking: partsToFit(input).map(({ part }) => part),
       data: dataSets.map((dataSet) => ({
         id: dataSet.id,
         name: dataSet.name,

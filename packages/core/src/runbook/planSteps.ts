@@ -8,7 +8,7 @@ import type { StepKind } from '../rules/stepTimes';
 import { custodyAlarms, uncountedOf } from './custody';
 import type { DiskWorkPlan } from './diskWork';
 import { draftSteps, timesOf } from './draftSteps';
-import type { RunbookInput, StepDraft } from './input';
+import { withDiskWork, type RunbookInput, type StepDraft } from './input';
 import { worldsOf } from './machineOf';
 import { runbookStages, type Step } from './step';
 import { stepMakers } from './stepMakers';
@@ -51,8 +51,8 @@ export function planSteps(input: RunbookInput): Outcome<PlannedSteps> {
     problems.push(
       ...input.diskPlan.problems.map((problem) => ({ ...problem, path: `/diskPlan${problem.path}` })),
     );
-  const diskWork = input.diskPlan?.ok ? input.diskPlan.value : undefined;
-  const stepInput = { ...input, diskWork };
+  const stepInput = withDiskWork(input);
+  const { diskWork } = stepInput;
   const drafted = draftSteps(stepInput).map(({ kind, draft }) => {
     const step = stepOf(kind, draft);
     return { id: step.id, operators: draft.operators(), step };

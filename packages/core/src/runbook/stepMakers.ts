@@ -5,6 +5,7 @@ import * as beside from './steps/beside';
 import * as consents from './steps/consents';
 import * as cross from './steps/cross';
 import * as disk from './steps/disk';
+import { fitParts } from './steps/fitPart';
 import * as installerMedium from './steps/installerMedium';
 import * as prepare from './steps/prepare';
 import * as save from './steps/save';
@@ -31,6 +32,7 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'end-date': preparing(save.endDate),
   'record-licence': preparing(prepare.recordLicence),
   'record-recovery-key': preparing(prepare.recordRecoveryKey),
+  'fit-part': preparing(fitParts),
   'write-stick': preparing(prepare.writeStick),
   'try-live': preparing(prepare.tryLive),
   'carry-drivers': preparing(prepare.carryDrivers),

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rankFixes, worstVerdict, type Verdict } from '../../src/assess';
 import { releaseTitle, supportDaysLeft } from '../../src/catalogue';
-import { decide } from '../../src/route';
+import { decide } from '../../src/decide';
 import { valueOf, withFacts, type Facts } from '../../src/survey';
 import { anyDevice, inputOf } from '../fixtures/devices';
 import { catalogue, laptop, today, without } from '../fixtures/shop';

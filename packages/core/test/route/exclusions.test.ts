@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Catalogue } from '../../src/catalogue';
 import { defaultHouseRules } from '../../src/rules';
-import { candidateFor, routeIds, routes, type RouteId } from '../../src/route';
+import { candidateFor, decisionInput } from '../../src/decide';
+import { routeIds, routes, type RouteId } from '../../src/route';
 import type { Disk, Facts, Survey } from '../../src/survey';
 import { catalogue, laptopSurvey, laptopWith, splitDisk, today } from '../fixtures/shop';
 
@@ -177,12 +178,12 @@ describe.each(routeIds)('%s', (routeId) => {
   if (cases[routeId].length > 0)
     it.each(cases[routeId])('is excluded by $rule: $what', (given) => {
       const candidate = candidateFor(
-        {
+        decisionInput({
           facts: given.facts,
           catalogue: given.catalogue ?? catalogue,
           houseRules: defaultHouseRules,
           today: given.today ?? today,
-        },
+        }),
         {
           routeId,
           releaseId: given.releaseId ?? (routeId === 'patched-install' ? 'aurin-15' : 'corvel-10-business'),

@@ -1,18 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { defaultHouseRules, stepKinds, termIds } from '../../src/rules';
-import {
-  decide,
-  pointsOf,
-  routeIds,
-  routes,
-  scoreTerms,
-  type Candidate,
-  type RouteId,
-} from '../../src/route';
+import { decide, pointsOf, scoreTerms, type Candidate } from '../../src/decide';
+import { routeIds, routes, type RouteId } from '../../src/route';
 import type { Facts, Survey } from '../../src/survey';
-import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from '../fixtures/shop';
+import { inputOf } from '../fixtures/devices';
+import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, without } from '../fixtures/shop';
 
-const choiceFor = (facts: Facts) => decide({ facts, catalogue, houseRules: defaultHouseRules, today });
+const choiceFor = (facts: Facts) => decide(inputOf(facts));
 
 function candidate(facts: Facts, routeId: RouteId, releaseId: string | null): Candidate {
   const found = choiceFor(facts).candidates.find(
@@ -218,9 +212,7 @@ describe('every choice', () => {
     if (!model) throw new Error('no model');
     const twice = { ...catalogue, models: [model, { ...model, id: 'twin' }] };
     const facts = laptopWith({ device: { maker: model.maker, model: model.model } });
-    expect(decide({ facts, catalogue: twice, houseRules: defaultHouseRules, today }).problems[0]).toContain(
-      'twin',
-    );
+    expect(decide({ ...inputOf(facts), catalogue: twice }).problems[0]).toContain('twin');
   });
 });
 

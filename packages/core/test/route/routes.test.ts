@@ -1,21 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { InstallerMediumId } from '../../src/catalogue';
-import { defaultHouseRules } from '../../src/rules';
-import {
-  installerMedia,
-  installerMediaFor,
-  candidateFor,
-  contextFor,
-  decide,
-  routes,
-  stepsOfRoute,
-  type Candidate,
-  type RouteId,
-} from '../../src/route';
+import { candidateFor, contextFor, decide, type Candidate } from '../../src/decide';
+import { installerMedia, installerMediaFor, routes, stepsOfRoute, type RouteId } from '../../src/route';
 import type { Disk, Facts, Survey } from '../../src/survey';
-import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, today, without } from '../fixtures/shop';
-
-const inputOf = (facts: Facts) => ({ facts, catalogue, houseRules: defaultHouseRules, today });
+import { inputOf } from '../fixtures/devices';
+import { laptop, laptopSurvey, laptopWith, splitDisk, without } from '../fixtures/shop';
 
 function candidate(facts: Facts, routeId: RouteId, releaseId: string | null): Candidate {
   const found = candidateFor(inputOf(facts), { routeId, releaseId });

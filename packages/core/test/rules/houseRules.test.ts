@@ -10,8 +10,10 @@ import {
   type HouseRuleKey,
 } from '../../src/rules';
 import { chooseRoute, depart, plan, houseRulesEffect } from '../../src/record';
-import { decide, type RouteId } from '../../src/route';
+import { decide } from '../../src/decide';
+import { type RouteId } from '../../src/route';
 import { buildRunbook, planDifferences, type Runbook } from '../../src/runbook';
+import { inputOf } from '../fixtures/devices';
 import {
   catalogue,
   codesOf,
@@ -35,7 +37,7 @@ function planWith(houseRules: HouseRules, routeId: RouteId, releaseId: string): 
 }
 
 const advice = (houseRules: HouseRules, device = laptop) => {
-  const { advised } = decide({ facts: device, catalogue, houseRules, today });
+  const { advised } = decide(inputOf(device, houseRules));
   return `${advised.routeId} ${advised.releaseId ?? ''}`;
 };
 

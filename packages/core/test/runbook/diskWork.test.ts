@@ -28,7 +28,7 @@ import {
   typeFact,
   type Move,
 } from '../../src/record';
-import { decide } from '../../src/route';
+import { decide } from '../../src/decide';
 import type { DiskWork } from '../../src/runbook';
 import { partitionBytes, type Disk } from '../../src/survey';
 import { gateOf, ready } from '../fixtures/story';

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import type { Destination } from '../../src/backup';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import { runbookInput, setDestinations } from '../../src/record';
-import { decide, isRouteId, routeIds, type RouteId } from '../../src/route';
+import { decide } from '../../src/decide';
+import { isRouteId, routeIds, type RouteId } from '../../src/route';
 import {
   buildRunbook,
   custodyAlarms,
@@ -19,7 +20,6 @@ import {
 } from '../../src/runbook';
 import type { Facts } from '../../src/survey';
 import {
-  catalogue,
   documents,
   done,
   driveB7,
@@ -33,6 +33,7 @@ import {
   anyHouseRules,
   inputFor,
 } from '../fixtures/shop';
+import { inputOf } from '../fixtures/devices';
 import { saved } from '../fixtures/story';
 
 function built(input: RunbookInput): Runbook {
@@ -318,7 +319,7 @@ describe('the steps', () => {
   });
 
   it('are near what the candidate was estimated at', () => {
-    const { candidates } = decide({ facts: laptop, catalogue, houseRules: defaultHouseRules, today });
+    const { candidates } = decide(inputOf(laptop));
     const candidate = candidates.find(
       ({ routeId, releaseId }) => routeId === 'clean-whole-disk' && releaseId === 'corvel-10-business',
     );

@@ -18,7 +18,6 @@ import {
 const corvel = 'corvel-10-business';
 const input = (facts: Facts = laptop, change: Partial<Parameters<typeof worldsOf>[0]> = {}) => ({
   ...inputFor('clean-whole-disk', corvel, { facts, ...change }),
-  diskWork: undefined,
 });
 const worlds = (facts?: Facts, change?: Partial<Parameters<typeof worldsOf>[0]>) =>
   worldsOf(input(facts, change));
@@ -191,7 +190,6 @@ describe('the states that a survey leaves possible', () => {
     const place = (facts: Facts, at: typeof documents.place, route: RouteId = 'clean-whole-disk') =>
       worldsOf({
         ...inputFor(route, corvel, { facts, dataSets: [{ ...documents, place: at }] }),
-        diskWork: undefined,
       })[0]?.data[0]?.original;
     expect(place(laptop, 'system-partition')).toEqual({ disk: 'sda', role: 'system' });
     expect(place(laptop, 'data-partition')).toEqual({ disk: 'sda', role: 'data' });
@@ -219,7 +217,6 @@ describe('what was decided, as a condition', () => {
   ) =>
     goalOf({
       ...inputFor(routeId, releaseId, { facts, houseRules: { ...defaultHouseRules, ...rules } }),
-      diskWork: undefined,
     });
   it('is the target on its disk with the data back, and every copy compared', () => {
     expect(goal('clean-whole-disk', corvel)).toMatchObject({

@@ -1,5 +1,5 @@
 import { printMinutes } from '@ulvane/core/quantity';
-import type { Candidate } from '@ulvane/core/route';
+import type { Candidate } from '@ulvane/core/decide';
 import { HandsBar } from '../../drawing/HandsBar';
 import type { ChangeText } from '../../workers/choice.worker';
 import { CandidateDetails } from './CandidateDetails';
@@ -34,12 +34,16 @@ export function CandidateCard({ candidate, isChosen, change, onChoose }: Candida
             </span>
           )}
         </span>
-        <span>
-          <span className="small-print">
-            {printMinutes(handsOnMinutes)} + {printMinutes(waitingMinutes)}
+        {candidate.status === 'excluded' ? (
+          <span />
+        ) : (
+          <span>
+            <span className="small-print">
+              {printMinutes(handsOnMinutes)} + {printMinutes(waitingMinutes)}
+            </span>
+            <HandsBar handsOnMinutes={handsOnMinutes} waitingMinutes={waitingMinutes} fullMinutes={420} />
           </span>
-          <HandsBar handsOnMinutes={handsOnMinutes} waitingMinutes={waitingMinutes} fullMinutes={420} />
-        </span>
+        )}
         <StatusSign status={candidate.status} />
       </summary>
       <CandidateDetails candidate={candidate} isAdvised={false} onChoose={onChoose} />

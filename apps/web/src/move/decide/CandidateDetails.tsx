@@ -1,4 +1,4 @@
-import { scoreTerms, shownPoints, type Candidate } from '@ulvane/core/route';
+import { scoreTerms, shownPoints, type Candidate } from '@ulvane/core/decide';
 import Button from 'react-bootstrap/Button';
 import { useOpenMove } from '../MoveContext';
 import { FindingSign } from '../../drawing/verdicts';

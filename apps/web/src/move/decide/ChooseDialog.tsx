@@ -1,6 +1,7 @@
 import { api } from '@ulvane/contract';
 import type { InstallerMediumId } from '@ulvane/core/catalogue';
-import { installerMediaFor, contextFor, routes, type Candidate } from '@ulvane/core/route';
+import { contextFor, type Candidate } from '@ulvane/core/decide';
+import { installerMediaFor, routes } from '@ulvane/core/route';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';

@@ -1,5 +1,5 @@
 import { printMinutes } from '@ulvane/core/quantity';
-import { unbeaten, type Candidate } from '@ulvane/core/route';
+import { unbeaten, type Candidate } from '@ulvane/core/decide';
 import { Gem } from 'lucide-react';
 import { Fragment, useId, useMemo, useState } from 'react';
 import { HandsBar } from '../../drawing/HandsBar';

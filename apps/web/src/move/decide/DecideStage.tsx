@@ -1,7 +1,8 @@
 import { printCount } from '@ulvane/core/quantity';
-import type { Candidate } from '@ulvane/core/route';
+import type { Candidate } from '@ulvane/core/decide';
 import { isClosed } from '@ulvane/core/record';
-import { isApart, blockingUnknowns } from '@ulvane/core/route';
+import { blockingUnknowns } from '@ulvane/core/decide';
+import { isApart } from '@ulvane/core/route';
 import type { FactKey } from '@ulvane/core/survey';
 import { BlockingUnknowns } from '../survey/BlockingUnknowns';
 import { EnterFact } from '../survey/EnterFact';

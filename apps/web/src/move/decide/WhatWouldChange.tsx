@@ -1,5 +1,5 @@
 import { termLabels } from '@ulvane/core/rules';
-import { weightLimits, type Choice, type DecideInput, type FactThatTurns } from '@ulvane/core/route';
+import { weightLimits, type Choice, type DecideInput, type FactThatTurns } from '@ulvane/core/decide';
 import type { FactKey } from '@ulvane/core/survey';
 import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';

@@ -1,5 +1,5 @@
 import { Instant } from '../../shell/Instant';
-import { diskWorkOf } from '@ulvane/core/record';
+import { diskWorkOf } from '@ulvane/core/runbook';
 import { routes } from '@ulvane/core/route';
 import { diskMark } from '@ulvane/core/survey';
 import { useMemo } from 'react';
@@ -14,7 +14,7 @@ export function PlannedWork({ onTakeOut }: { readonly onTakeOut: (() => void) | 
   const work = useMemo(
     () =>
       diskPlan
-        ? diskWorkOf({ facts: move.facts }, diskPlan, decision ? routes[decision.routeId] : undefined)
+        ? diskWorkOf(move.facts, diskPlan, decision ? routes[decision.routeId] : undefined)
         : undefined,
     [move.facts, diskPlan, decision],
   );

@@ -1,5 +1,5 @@
 import { printCount } from '@ulvane/core/quantity';
-import type { BlockingUnknown } from '@ulvane/core/route';
+import type { BlockingUnknown } from '@ulvane/core/decide';
 import type { FactKey } from '@ulvane/core/survey';
 
 type BlockingUnknownsProps = {

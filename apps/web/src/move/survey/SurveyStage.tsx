@@ -2,7 +2,7 @@ import { printCount } from '@ulvane/core/quantity';
 import { Day, Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import { isClosed } from '@ulvane/core/record';
-import { blockingUnknowns } from '@ulvane/core/route';
+import { blockingUnknowns } from '@ulvane/core/decide';
 import {
   completeness,
   contradictionsOf,

@@ -1,6 +1,10 @@
+import { stepTimes } from '../../rules/stepTimes';
 import { valueOf } from '../../survey/facts';
 import { fixable, meets, short, type RequirementRule } from '../judgement';
 import { unknownFact } from '../unknown';
+
+/** A switch is a step of the plan. */
+const switchMinutes = stepTimes.firmware.handsOn.likely;
 
 export const firmwareMode: RequirementRule<'firmware-mode'> = {
   kind: 'firmware-mode',
@@ -13,14 +17,14 @@ export const firmwareMode: RequirementRule<'firmware-mode'> = {
       return fixable('The firmware is UEFI with legacy compatibility on.', {
         id: 'legacy-off',
         action: 'Turn legacy compatibility off, after the disk’s scheme suits it',
-        handsOnMinutes: 5,
+        handsOnMinutes: switchMinutes,
         cost: 0,
       });
     if (model?.uefiCapable)
       return fixable(`The firmware starts in legacy mode; the ${model.model} has UEFI mode.`, {
         id: 'uefi-mode',
         action: 'Switch the firmware to UEFI mode, after the disk’s scheme suits it',
-        handsOnMinutes: 8,
+        handsOnMinutes: switchMinutes,
         cost: 0,
       });
     if (model) return short(`The ${model.model} has no UEFI mode.`, requirement);
@@ -44,14 +48,14 @@ export const secureBoot: RequirementRule<'secure-boot'> = {
       return fixable('Secure Boot is there and off.', {
         id: 'secure-boot-on',
         action: 'Turn Secure Boot on',
-        handsOnMinutes: 4,
+        handsOnMinutes: switchMinutes,
         cost: 0,
       });
     if (model?.secureBootCapable)
       return fixable('Secure Boot is not offered in this mode; the model has it in UEFI mode.', {
         id: 'secure-boot-on',
         action: 'Switch to UEFI mode, then turn Secure Boot on',
-        handsOnMinutes: 6,
+        handsOnMinutes: switchMinutes,
         cost: 0,
       });
     return short('The firmware has no Secure Boot.', requirement);
@@ -75,7 +79,7 @@ export const securityChip: RequirementRule<'tpm'> = {
       return fixable('The security chip is there and switched off.', {
         id: 'tpm-on',
         action: 'Turn the security chip (TPM) on',
-        handsOnMinutes: 4,
+        handsOnMinutes: switchMinutes,
         cost: 0,
       });
     }

@@ -21,6 +21,17 @@ export const plug: OperatorRule<'plug'> = {
   does: (machine, { disk }) => withDisk({ ...machine, running: { what: 'off' } }, disk, { plugged: true }),
 };
 
+export const fitPart: OperatorRule<'fit-part'> = {
+  // Who opens a device for its disk may be left without it.
+  needs: (machine, { part, disk }) => (part === 'disk' ? copied(machine, setsOn(machine, disk)) : []),
+  does: (machine, { part }) => ({
+    ...machine,
+    running: { what: 'off' },
+    lacking: machine.lacking.filter((one) => one !== part),
+  }),
+  risks: (machine, { part, disk }) => (part === 'disk' ? setsOn(machine, disk) : []),
+};
+
 export const label: OperatorRule<'label'> = {
   needs: (machine, { disk }) => need(diskOf(machine, disk) !== undefined, `disk ${disk} is not there`),
   does: (machine, { disk }) => withDisk(machine, disk, { toldApart: true }),

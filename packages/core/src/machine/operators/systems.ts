@@ -25,13 +25,19 @@ import {
   shutDownFully,
 } from './needs';
 
-/** What the papers must say before a system is put in the place of another. */
-const papers = (machine: Machine, { consents }: { readonly consents: boolean }) =>
-  need(
+/** What the papers must say before a system is put on a device, and what the device must have. */
+const papers = (machine: Machine, { consents }: { readonly consents: boolean }) => [
+  ...need(
     !consents || machine.notes.includes('consents'),
     'owner and organisation have not agreed in writing',
     'note:consents',
-  );
+  ),
+  ...need(
+    machine.lacking.length === 0,
+    `the new system needs what is not fitted: ${machine.lacking.join(', ')}`,
+    'fit-part',
+  ),
+];
 
 function newSystem(
   machine: Machine,

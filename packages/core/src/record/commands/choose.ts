@@ -2,7 +2,7 @@ import { fail } from '../../outcome/outcome';
 import type { InstallerMediumId } from '../../catalogue/catalogue';
 import type { RequirementKind } from '../../catalogue/requirement';
 import { installerMediaFor } from '../../route/installerMedia';
-import { contextFor, decide } from '../../route/candidates';
+import { contextFor, decide } from '../../decide/candidates';
 import { routes } from '../../route/catalogueOfRoutes';
 import type { RouteId } from '../../route/definition';
 import { lineCrossed } from '../../runbook/signature';

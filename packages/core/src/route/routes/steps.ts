@@ -2,7 +2,7 @@ import type { StepKind } from '../../rules/stepTimes';
 
 /** Runs of steps that several routes share, in the order in which they are done. */
 export const saving: readonly StepKind[] = ['forgotten-things', 'full-image', 'copy', 'verify'];
-export const paperwork: readonly StepKind[] = ['record-licence', 'record-recovery-key'];
+export const paperwork: readonly StepKind[] = ['record-licence', 'record-recovery-key', 'fit-part'];
 export const startingFromStick: readonly StepKind[] = [
   'charger',
   'other-disks',

@@ -16,7 +16,7 @@ import {
 } from '../machineOf';
 import { diskToWrite } from '../diskToWrite';
 import { startOn } from '../startOn';
-import type { StepMaker } from '../input';
+import type { StepInput, StepMaker } from '../input';
 
 export const recordLicence: StepMaker = ({ release, facts }) => {
   if (!release || release.activation.every((kind) => kind === 'none')) return [];
@@ -36,7 +36,6 @@ export const recordLicence: StepMaker = ({ release, facts }) => {
 
 export const recordRecoveryKey: StepMaker = ({ facts }) => {
   const encryption = valueOf(facts, 'diskEncryption');
-  const place = valueOf(facts, 'recoveryKeyPlace');
   if (encryption === 'off') return [];
   return [
     {
@@ -45,7 +44,7 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
           encryption === 'on'
             ? 'Make sure of the recovery key'
             : 'Find out whether the disk is encrypted, and its recovery key',
-        why: `Firmware changes make the disk ask for it; without it the files are gone.${place === undefined ? '' : ` It is said to be kept: ${place}.`}`,
+        why: `Firmware changes make the disk ask for it; without it the files are gone.${keyPlace(facts)}`,
         success: 'The key has been seen, and where it is kept is noted on Prepare.',
         caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
       }),
@@ -54,6 +53,12 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
     },
   ];
 };
+
+/** Where the key is said to be, where somebody said so. */
+function keyPlace(facts: StepInput['facts']): string {
+  const place = valueOf(facts, 'recoveryKeyPlace');
+  return place === undefined ? '' : ` It is said to be kept: ${place}.`;
+}
 
 const stickTools = {
   official: 'With the maker’s own tool.',
@@ -64,12 +69,11 @@ export const writeStick: StepMaker = (input) => {
   const { release, houseRules } = input;
   const on = startOn(input);
   if (!release || !on) return [];
-  const plan = stickPlan(on, houseRules);
   return [
     {
       words: () => ({
         title: `Write ${releaseTitle(release)} to the installer stick`,
-        why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${plan.sentences.slice(1).join(' ')}`,
+        why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${stickPlan(on, houseRules).sentences.slice(1).join(' ')}`,
         success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
         caution:
           'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
@@ -100,20 +104,21 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
   const bundled = hasNetworkDriver({ facts, release });
   const attached = devicesWithoutDriver(facts);
   if (bundled && attached.length === 0) return [];
-  const network = bundled
-    ? []
-    : [
-        adapters === undefined
-          ? 'The network adapter is not known, so its driver may not come with the release.'
-          : 'No driver for its network adapter comes with the release.',
-      ];
+  const network = () =>
+    bundled
+      ? []
+      : [
+          adapters === undefined
+            ? 'The network adapter is not known, so its driver may not come with the release.'
+            : 'No driver for its network adapter comes with the release.',
+        ];
   return [
     {
       words: () => ({
         title: bundled
           ? `Put the drivers for ${attached.join(', ')} on a second stick`
           : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
-        why: [...network, ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
+        why: [...network(), ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
         success: 'The drivers’ files are on a stick that is not the installer.',
       }),
       operators: () => [{ op: 'note', note: 'driver-at-hand' }],

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { defaultHouseRules } from '../../src/rules';
-import { blockingUnknowns, decide, isApart } from '../../src/route';
+import { blockingUnknowns, decide } from '../../src/decide';
+import { isApart } from '../../src/route';
 import { valueOf, type Facts } from '../../src/survey';
-import { laptop, now, technician } from '../fixtures/shop';
+import { inputOf } from '../fixtures/devices';
+import { laptop, now } from '../fixtures/shop';
 
-const choiceOf = (facts: Facts) =>
-  decide({ facts, catalogue: technician.catalogue, houseRules: defaultHouseRules, today: now.slice(0, 10) });
+const choiceOf = (facts: Facts) => decide(inputOf(facts));
 
 describe('what is unknown and in the way', () => {
   it('names every fact that an option waits for, and none when nothing waits', () => {

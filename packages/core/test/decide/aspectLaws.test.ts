@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { aspectsOf, decide } from '../../src/route';
+import { aspectsOf, decide } from '../../src/decide';
 import { systemDisk, valueOf, withFacts, type Facts } from '../../src/survey';
 import { anyDevice, inputOf } from '../fixtures/devices';
 import { catalogue, laptopWith, splitDisk, without } from '../fixtures/shop';

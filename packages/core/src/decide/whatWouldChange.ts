@@ -3,7 +3,8 @@ import { factKeys, type FactKey } from '../survey/facts';
 import { withFacts } from '../survey/patch';
 import { rangeText, type Aspect, type AspectClass } from './aspectClasses';
 import { aspectsOf } from './aspects';
-import { decide, type Candidate, type Choice, type DecideInput } from './candidates';
+import { decide, type Candidate, type Choice } from './candidates';
+import type { DecideInput } from './input';
 
 type FactTurn = {
   /** What would have to be the case: “Memory: 4.0 GiB or more”. */

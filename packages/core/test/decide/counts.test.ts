@@ -1,12 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { beats, contextFor, decide, routes, smallestChange, unbeaten, type Candidate } from '../../src/route';
-import { byAdvice } from '../../src/route/candidates';
-import { estimateRoute } from '../../src/route/estimate';
+import {
+  beats,
+  candidateFor,
+  contextFor,
+  decide,
+  smallestChange,
+  unbeaten,
+  type Candidate,
+} from '../../src/decide';
+import { byAdvice } from '../../src/decide/candidates';
+import { withAssumed } from '../../src/decide/assumed';
+import { deviceGiven } from '../../src/decide/input';
 import { dataApart } from '../../src/route/rules/disks';
-import { termIds } from '../../src/rules';
+import { defaultHouseRules, termIds } from '../../src/rules';
+import type { Facts } from '../../src/survey';
 import { anyDevice, inputOf } from '../fixtures/devices';
-import { laptop, laptopSurvey, laptopWith, splitDisk } from '../fixtures/shop';
+import { documents, driveB7, laptop, laptopSurvey, laptopWith, now, splitDisk } from '../fixtures/shop';
 
 type Values = Parameters<typeof beats>[0];
 const values = (given: Partial<Record<(typeof termIds)[number], number>> = {}): Values => {
@@ -46,7 +56,7 @@ describe('one candidate beats another', () => {
       }),
       { numRuns: 40, seed: 5 },
     );
-    expect(beaten).toBeGreaterThan(100);
+    expect(beaten).toBeGreaterThan(50);
     expect(left).toBeGreaterThan(40);
   });
 });
@@ -69,49 +79,64 @@ describe('the order of advice', () => {
   });
 });
 
-describe('the estimate of a route before anything is listed', () => {
-  it('copies what the route puts at risk: in steps of 25 GB, by 6 GB a minute', () => {
-    const disk = (usedGb: readonly (number | undefined)[]) =>
-      laptopWith({
-        disks: [
-          {
-            ...splitDisk,
-            partitions: splitDisk.partitions
-              .filter(({ role }) => role === 'system' || role === 'data')
-              .map(({ usedBytes: _measured, ...partition }, index) => {
-                const used = usedGb[index];
-                return used === undefined ? partition : { ...partition, usedBytes: used * 1e9 };
-              }),
-          },
-        ],
-      });
-    const whole = routes['clean-whole-disk'];
-    const apart = routes['clean-system-partition'];
-    const copying = whole.steps.filter((kind) => ['copy', 'verify', 'restore'].includes(kind)).length;
-    expect(copying).toBe(3);
-    const waits = (route: typeof whole, used: readonly (number | undefined)[]) =>
-      estimateRoute(route, disk(used)).waitingMinutes;
-    // 40 and 60 GB: the whole disk holds 100 GB, four steps; the system's part 40 GB, two steps.
-    expect(waits(whole, [40, 60]) - waits(whole, [20, 0])).toBeCloseTo((copying * 75) / 6, 6);
-    expect(waits(apart, [40, 60]) - waits(apart, [20, 60])).toBeCloseTo(
-      (apart.steps.filter((kind) => ['copy', 'verify', 'restore'].includes(kind)).length * 25) / 6,
-      6,
-    );
-    // Nothing measured: 80 GB are taken, whatever lies apart; one part measured is what is known.
-    expect(waits(whole, [undefined, undefined]) - waits(whole, [20, 0])).toBeCloseTo((copying * 55) / 6, 6);
-    expect(waits(whole, [undefined, 60])).toBeCloseTo(waits(whole, [0, 60]), 6);
-    expect(estimateRoute(whole, {}).waitingMinutes).toBeCloseTo(waits(whole, [undefined, undefined]), 6);
+describe('an option before anything is listed', () => {
+  const disk = (usedGb: readonly (number | undefined)[]) =>
+    laptopWith({
+      disks: [
+        {
+          ...splitDisk,
+          partitions: splitDisk.partitions
+            .filter(({ role }) => role === 'system' || role === 'data')
+            .map(({ usedBytes: _measured, ...partition }, index) => {
+              const used = usedGb[index];
+              return used === undefined ? partition : { ...partition, usedBytes: used * 1e9 };
+            }),
+        },
+      ],
+    });
+  const assumed = (facts: Facts, copiesBeforeLine: 1 | 2 = 2) => {
+    const device = withAssumed(deviceGiven(inputOf(facts, { ...defaultHouseRules, copiesBeforeLine })));
+    return {
+      bytes: device.dataSets.map(({ place, sizeBytes }) => [place, sizeBytes / 1e9]),
+      drives: device.destinations.map(({ takes }) => takes.length),
+    };
+  };
+
+  it('counts with the bytes of the survey, in steps of 25 GB, and with as many drives as the house asks for', () => {
+    // 40 and 60 GB: 50 on the system's partition, 100 in all.
+    expect(assumed(disk([40, 60]))).toEqual({
+      bytes: [
+        ['system-partition', 50],
+        ['data-partition', 50],
+      ],
+      drives: [2, 2],
+    });
+    expect(assumed(disk([40, undefined]), 1)).toEqual({ bytes: [['system-partition', 50]], drives: [1] });
+    // Nothing measured: a common disk, a third used.
+    expect(assumed(disk([undefined, undefined])).bytes).toEqual([['system-partition', 80]]);
+    expect(assumed({}).bytes).toEqual([['system-partition', 80]]);
   });
 
-  it('adds the likely minutes of every step of the route, and nothing else, hands-on', () => {
-    for (const route of Object.values(routes)) {
-      const more = estimateRoute({ ...route, steps: [...route.steps, 'sign-off'] }, laptop);
-      const one = estimateRoute({ ...route, steps: ['sign-off'] }, laptop);
-      const own = estimateRoute(route, laptop);
-      expect(more.handsOnMinutes).toBeCloseTo(own.handsOnMinutes + one.handsOnMinutes, 6);
-      expect(one.handsOnMinutes).toBeGreaterThan(0);
-      expect(one.waitingMinutes).toBe(0);
-    }
+  it('leaves what is listed as it is, and assumes nothing where there is nothing to save', () => {
+    const given = deviceGiven(inputOf(laptop));
+    const listed = { ...given, dataSets: [documents], destinations: [driveB7] };
+    expect(withAssumed(listed)).toMatchObject({ dataSets: [documents], destinations: [driveB7] });
+    expect(withAssumed({ ...given, dataSets: [documents] }).destinations.map(({ takes }) => takes)).toEqual([
+      ['documents'],
+      ['documents'],
+    ]);
+    const nothingToSave = { statement: 'New.', at: now, by: 'Ines' };
+    const bare = { ...given, preparation: { ...given.preparation, nothingToSave } };
+    expect(withAssumed(bare)).toBe(bare);
+  });
+
+  it('waits longer by what has to be copied, verified and brought back', () => {
+    const waits = (facts: Facts) =>
+      candidateFor(inputOf(facts), { routeId: 'clean-whole-disk', releaseId: 'corvel-10-business' })
+        ?.waitingMinutes ?? 0;
+    // 50 GB more, at 110 MB/s to a spinning drive, and 25,000 files more, each 9 ms: 11.3 minutes; copied and verified on two, and back once.
+    const once = 50e9 / 110e6 / 60 + (25_000 * 9) / 60_000;
+    expect(Math.abs(waits(disk([40, 60])) - waits(disk([20, 20])) - 5 * once)).toBeLessThanOrEqual(5);
   });
 });
 

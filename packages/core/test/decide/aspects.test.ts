@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { aspectsOf } from '../../src/route';
+import { aspectsOf } from '../../src/decide';
 import { systemDisk, valueOf, type Facts } from '../../src/survey';
 import { catalogue, laptop, laptopWith, splitDisk, without } from '../fixtures/shop';
 

@@ -1,14 +1,14 @@
 import { byText } from '../quantity/order';
-import { assess, type Assessment } from '../assess/assess';
+import type { Assessment } from '../assess/assess';
+import { assessed } from '../assess/assessed';
 import { bestVerdict } from '../assess/judgement';
 import type { Verdict } from '../assess/judgement';
 import type { RequirementKind } from '../catalogue/requirement';
-import type { Catalogue, Release } from '../catalogue/catalogue';
+import type { Release } from '../catalogue/catalogue';
 import { findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from '../catalogue/find';
-import type { HouseRules } from '../rules/houseRules';
 import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
 import { valueOf, type Facts } from '../survey/facts';
-import { routes } from './catalogueOfRoutes';
+import { routes } from '../route/catalogueOfRoutes';
 import {
   isApart,
   routeIds,
@@ -17,8 +17,10 @@ import {
   type RouteDefinition,
   type RouteId,
   type RouteRule,
-} from './definition';
-import { estimateCandidate, estimateRoute, type Minutes } from './estimate';
+} from '../route/definition';
+import { withAssumed } from './assumed';
+import { nothing, planCounter, type PlanCount } from './count';
+import { convertingOf, deviceGiven, soFarOf, wayInput, type DecideInput } from './input';
 import { agreement, onScale, pointsOf, scales, type TermValues } from './score';
 
 /** A check that the installer would be told to skip, and what that costs. */
@@ -40,6 +42,7 @@ export type Candidate = {
   readonly keeps: readonly string[];
   readonly loses: readonly string[];
   readonly cautions: readonly string[];
+  /** Likely minutes and money of the steps that its plan holds. One that is excluded has no plan, and counts nothing. */
   readonly handsOnMinutes: number;
   readonly waitingMinutes: number;
   readonly cost: number;
@@ -60,31 +63,20 @@ export type Choice = {
   readonly problems: readonly string[];
 };
 
-export type DecideInput = {
-  readonly facts: Facts;
-  /** Set when the move has a conversion of the system disk planned. */
-  readonly converting?: 'gpt' | 'mbr';
-  readonly catalogue: Catalogue;
-  readonly houseRules: HouseRules;
-  /** ISO date. */
-  readonly today: string;
-};
-
 /**
  * Assesses a device against the whole catalogue and lists every route with its reasons. Facts that
  * contradict each other count as unknown, and are named among the problems.
  * Pure; the same input gives the same order.
  */
 export function decide(input: DecideInput): Choice {
-  const { targets, base, problems } = standOf(input);
+  const { targets, base, problems, count } = standOf(input);
   const candidates: Candidate[] = [];
   for (const id of routeIds) {
     const route = routes[id];
-    const minutes = estimateRoute(route, base.facts);
-    if (!route.hasTarget) candidates.push(candidateOf(route, minutes, withoutTarget(base, route)));
+    if (!route.hasTarget) candidates.push(candidateOf(route, count, withoutTarget(base, route)));
     else
       for (const target of targets)
-        if (route.concerns(target.context)) candidates.push(candidateOf(route, minutes, target));
+        if (route.concerns(target.context)) candidates.push(candidateOf(route, count, target));
   }
   candidates.sort(byAdvice);
   const [advised] = candidates;
@@ -103,13 +95,13 @@ export function candidateFor(
   input: DecideInput,
   { routeId, releaseId }: Pick<Candidate, 'routeId' | 'releaseId'>,
 ): Candidate | undefined {
-  const { targets, base } = standOf(input);
+  const { targets, base, count } = standOf(input);
   const route = routes[routeId];
   const target = route.hasTarget
     ? targets.find(({ release }) => release.id === releaseId)
     : withoutTarget(base, route);
   if (!target || (route.hasTarget && !route.concerns(target.context))) return undefined;
-  return candidateOf(route, estimateRoute(route, base.facts), target);
+  return candidateOf(route, count, target);
 }
 
 /** What the rules of a candidate are asked with; undefined where there is no such candidate. */
@@ -136,11 +128,38 @@ type Target = {
 
 type ReleaseTarget = Target & { readonly release: Release; readonly assessment: Assessment };
 
-function standOf({ facts: given, catalogue, houseRules, today, converting }: DecideInput): {
+/** What a way comes to, by the steps of its plan. */
+type CountWay = (
+  route: RouteDefinition,
+  release: Release | undefined,
+  waivers: readonly Waiver[],
+) => PlanCount;
+
+/** Counts ways of a device; one that was chosen counts with the medium that was chosen for it. */
+function wayCounter(input: DecideInput, facts: Facts): CountWay {
+  const device = withAssumed(deviceGiven(input, facts));
+  const count = planCounter();
+  const { decision } = soFarOf(input);
+  return (route, release, waivers) => {
+    const isChosen = decision?.routeId === route.id && decision.releaseId === (release?.id ?? null);
+    return count(
+      wayInput(device, {
+        route,
+        release,
+        bringing: isChosen ? decision.bringing : 'stick',
+        waivers: isChosen ? decision.waivers : waivers.map(({ rule }) => rule),
+      }),
+    );
+  };
+}
+
+function standOf(input: DecideInput): {
   readonly base: Base;
   readonly targets: readonly ReleaseTarget[];
   readonly problems: readonly string[];
+  readonly count: CountWay;
 } {
+  const { facts: given, catalogue, houseRules, today } = input;
   const contradictions = contradictionsOf(given, catalogue);
   const facts = undisputedFacts(given, contradictions);
   const found = findModel(
@@ -151,7 +170,7 @@ function standOf({ facts: given, catalogue, houseRules, today, converting }: Dec
   );
   const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
   const device = { facts, model: found.model };
-  const assessments = catalogue.releases.map((release) => assess(release, device));
+  const assessments = catalogue.releases.map((release) => assessed(release, device));
   const { applications, releases } = catalogue;
   const outlook = outlookOf(releases, assessments, present, today);
   const base: Base = {
@@ -162,10 +181,11 @@ function standOf({ facts: given, catalogue, houseRules, today, converting }: Dec
     applications,
     releases,
     outlook,
-    converting,
+    converting: convertingOf(input),
   };
   return {
     base,
+    count: wayCounter(input, facts),
     targets: releases.map((release, index) => targetOf(base, release, assessments[index])),
     problems: [
       ...contradictions.map(({ sentence }) => `${sentence} Until then both count as unknown.`),
@@ -267,18 +287,16 @@ function waiversOf(route: RouteDefinition, assessment: Assessment | undefined): 
   );
 }
 
-function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Candidate {
+function candidateOf(route: RouteDefinition, count: CountWay, target: Target): Candidate {
   const { context } = target;
   const release = context.target?.release;
   const assessment = context.target?.assessment;
   const reasons = route.rules.map((rule) => ask(rule, target));
-  const { handsOnMinutes, waitingMinutes } = estimateCandidate(
-    base,
-    route,
-    release,
-    assessment?.fixMinutes ?? 0,
-  );
-  const cost = route.cost + (assessment?.fixCost ?? 0);
+  const waivers = waiversOf(route, assessment);
+  const status = statusOf(reasons);
+  const counted = status === 'excluded' ? nothing : count(route, release, waivers);
+  const { handsOnMinutes, waitingMinutes } = counted;
+  const cost = route.cost + counted.cost;
   const { houseRules, outlook } = context;
   const values: TermValues = {
     dataRisk: route.terms.dataRisk,
@@ -298,9 +316,9 @@ function candidateOf(route: RouteDefinition, base: Minutes, target: Target): Can
     routeId: route.id,
     releaseId: release?.id ?? null,
     title: release ? `${route.title} to ${releaseTitle(release)}` : route.title,
-    status: statusOf(reasons),
+    status,
     reasons,
-    waivers: waiversOf(route, assessment),
+    waivers,
     keeps: route.keeps,
     loses: route.loses,
     cautions: route.cautions,

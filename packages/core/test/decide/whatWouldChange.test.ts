@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decide, whatWouldChange, advicesOf, aspectsOf } from '../../src/route';
+import { decide, whatWouldChange, advicesOf, aspectsOf } from '../../src/decide';
 import { factKeys, type Facts } from '../../src/survey';
 import { inputOf, nameOf } from '../fixtures/devices';
 import { laptop, without } from '../fixtures/shop';

@@ -4,7 +4,7 @@ import { releaseTitle } from '../catalogue/find';
 import { printApart } from '../quantity/bytes';
 import { valueOf, type FactKey, type Facts, type FactValue } from '../survey/facts';
 import { limitBytes, minima, numberClasses, wordClasses, type Aspect, type Tell } from './aspectClasses';
-import type { DecideInput } from './candidates';
+import type { DecideInput } from './input';
 import { diskAspects } from './diskAspects';
 
 /** Every set of the flags that some release asks for. */
@@ -265,18 +265,55 @@ const aspectsOfFact: Readonly<Record<FactKey, (looking: Looking) => void>> = {
     ]);
   },
   disks: ({ facts, catalogue, tell }) => diskAspects(facts, catalogue, tell),
-  // No rule of a route reads these.
+  // What only adds steps to a plan.
+  chassis: ({ of, tell }) => {
+    const chassis = of('chassis');
+    tell('chassis', 'Chassis', [
+      { when: 'desktop', patch: { chassis: 'desktop' }, isPresent: chassis === 'desktop' },
+      {
+        when: 'with a battery',
+        patch: { chassis: 'laptop' },
+        isPresent: chassis !== undefined && chassis !== 'desktop',
+      },
+    ]);
+  },
+  diskEncryption: ({ of, tell }) => {
+    tell(
+      'diskEncryption',
+      'Disk encryption',
+      wordClasses(['on', 'off'] as const, of('diskEncryption'), (diskEncryption) => ({ diskEncryption })),
+    );
+  },
+  fastStart: ({ of, tell }) => {
+    tell(
+      'fastStart',
+      'Fast start',
+      wordClasses(['on', 'off'] as const, of('fastStart'), (fastStart) => ({ fastStart })),
+    );
+  },
+  attachedDevices: ({ of, tell }) => {
+    const needed = of('attachedDevices')?.some(({ needsDriver }) => needsDriver);
+    tell('attachedDevices', 'Attached devices', [
+      {
+        when: 'none that needs its maker’s driver',
+        patch: { attachedDevices: [] },
+        isPresent: needed === false,
+      },
+      {
+        when: 'one that needs its maker’s driver',
+        patch: { attachedDevices: [{ name: 'device', needsDriver: true }] },
+        isPresent: needed === true,
+      },
+    ]);
+  },
+  // No rule of a route reads these, and no step hangs on them.
   maker: noAspect,
   serial: noAspect,
-  chassis: noAspect,
   processorName: noAspect,
   batteryPercent: noAspect,
   charger: noAspect,
-  diskEncryption: noAspect,
-  fastStart: noAspect,
   recoveryKeyPlace: noAspect,
   accounts: noAspect,
-  attachedDevices: noAspect,
 };
 
 /**

@@ -4,9 +4,11 @@ import {
   blockingUnknowns,
   candidateFor,
   decide,
+  planInput,
   smallestChange,
-  type RouteId,
-} from '../../src/route';
+} from '../../src/decide';
+import { planCounter } from '../../src/decide/count';
+import { type RouteId } from '../../src/route';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import { valueOf, withFacts, type Disk, type Facts } from '../../src/survey';
 import { inputOf } from '../fixtures/devices';
@@ -40,15 +42,12 @@ describe('minutes of an option', () => {
   });
 
   it('hold a licence’s steps only where the release needs a licence: noting it 4, activating it 3', () => {
-    const hands = (id: string) =>
-      candidate('alternative-system', id, withFacts(laptop, { presentRelease: 'saltbush-5-full' }))
-        .handsOnMinutes;
-    const corvel = candidate(
-      'alternative-system',
-      'corvel-9-business',
-      withFacts(laptop, { presentRelease: 'saltbush-5-full' }),
-    );
-    expect(corvel.handsOnMinutes - hands('harrow-5')).toBe(7);
+    const input = inputOf(withFacts(laptop, { presentRelease: 'saltbush-5-full' }));
+    const hands = (releaseId: string) =>
+      planCounter()(
+        planInput(input, { routeId: 'alternative-system', releaseId, bringing: 'stick', waivers: [] }),
+      ).handsOnMinutes;
+    expect(hands('corvel-9-business') - hands('harrow-5')).toBe(7);
   });
 });
 

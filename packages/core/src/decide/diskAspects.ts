@@ -16,7 +16,7 @@ import {
 import { valueOf, type Facts } from '../survey/facts';
 import type { FactPatch } from '../survey/patch';
 import { limitBytes, minima, numberClasses, wordClasses, type Tell } from './aspectClasses';
-import { estimateStepBytes } from './estimate';
+import { estimateStepBytes } from './assumed';
 
 /** What the rules look at of the disks. */
 export function diskAspects(facts: Facts, catalogue: Catalogue, tell: Tell): void {

@@ -1,6 +1,6 @@
 import type { HouseRules, Weights } from '../rules/houseRules';
 import { termIds, termLabels } from '../rules/weights';
-import type { RouteDefinition } from './definition';
+import type { RouteDefinition } from '../route/definition';
 
 type ScoreTerm = {
   readonly id: keyof Weights;

@@ -1,7 +1,8 @@
 import { withFacts } from '../survey/patch';
-import { candidateFor, contextFor, type Candidate, type DecideInput } from './candidates';
-import { routes } from './catalogueOfRoutes';
-import type { Remedy } from './definition';
+import { candidateFor, contextFor, type Candidate } from './candidates';
+import type { DecideInput } from './input';
+import { routes } from '../route/catalogueOfRoutes';
+import type { Remedy } from '../route/definition';
 
 type SmallestChange = {
   readonly remedies: readonly Remedy[];

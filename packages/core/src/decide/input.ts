@@ -1,0 +1,136 @@
+import type { Catalogue, InstallerMediumId } from '../catalogue/catalogue';
+import { findModel, findRelease } from '../catalogue/find';
+import type { RequirementKind } from '../catalogue/requirement';
+import { routes } from '../route/catalogueOfRoutes';
+import type { RouteId } from '../route/definition';
+import type { HouseRules } from '../rules/houseRules';
+import type { DiskPlan } from '../runbook/diskPlan';
+import { diskWorkOf } from '../runbook/diskWork';
+import { asRunbookInput, type PlanGiven, type RunbookInput } from '../runbook/input';
+import { nothingPrepared } from '../runbook/preparation';
+import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
+import { systemDisk } from '../survey/disk';
+import { valueOf, type Facts } from '../survey/facts';
+
+declare const made: unique symbol;
+
+/** A way that was chosen: how its installer is brought, and which checks are waived. */
+type Chosen = {
+  readonly routeId: RouteId;
+  readonly releaseId: string | null;
+  readonly bringing: InstallerMediumId;
+  readonly waivers: readonly RequirementKind[];
+};
+
+/** What has been listed, noted, planned and chosen for a device so far. */
+type SoFar = Required<
+  Pick<PlanGiven, 'exceptions' | 'dataSets' | 'destinations' | 'preparation' | 'capsules' | 'timedCopies'>
+> & {
+  readonly diskPlan: DiskPlan | null;
+  readonly decision: Chosen | null;
+};
+
+type Given = {
+  readonly facts: Facts;
+  readonly catalogue: Catalogue;
+  readonly houseRules: HouseRules;
+  /** ISO date. */
+  readonly today: string;
+  /** Default: nothing yet. */
+  readonly soFar?: SoFar;
+};
+
+/** What is decided from. Only `decisionInput` makes one. */
+export type DecideInput = Given & { readonly [made]: true };
+
+export function decisionInput(given: Given): DecideInput {
+  return given as DecideInput;
+}
+
+const nothingYet: SoFar = {
+  exceptions: [],
+  dataSets: [],
+  destinations: [],
+  preparation: nothingPrepared,
+  capsules: [],
+  timedCopies: [],
+  diskPlan: null,
+  decision: null,
+};
+
+export function soFarOf({ soFar = nothingYet }: DecideInput): SoFar {
+  return soFar;
+}
+
+/** Facts that contradict each other count as unknown, for the decision and for the plan alike. */
+function undisputed({ facts, catalogue }: Pick<DecideInput, 'facts' | 'catalogue'>): Facts {
+  return undisputedFacts(facts, contradictionsOf(facts, catalogue));
+}
+
+/** The scheme that the disk with the present system gets first; a conversion of another disk changes no rule. */
+export function convertingOf(input: DecideInput): 'gpt' | 'mbr' | undefined {
+  const { diskPlan } = soFarOf(input);
+  return diskPlan?.work.kind === 'convert' &&
+    diskPlan.disk === systemDisk(valueOf(input.facts, 'disks'))?.name
+    ? diskPlan.work.target
+    : undefined;
+}
+
+/** What plans for a device have in common, whatever the way. */
+export type DeviceGiven = Omit<SoFar, 'diskPlan' | 'decision'> &
+  Pick<PlanGiven, 'present' | 'facts' | 'model' | 'houseRules'> & { readonly planned: DiskPlan | null };
+
+export function deviceGiven(input: DecideInput, facts: Facts = undisputed(input)): DeviceGiven {
+  const { catalogue, houseRules } = input;
+  const { diskPlan, decision: _decision, ...soFar } = soFarOf(input);
+  return {
+    ...soFar,
+    planned: diskPlan,
+    present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
+    facts,
+    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
+      .model,
+    houseRules,
+  };
+}
+
+/** The input of a plan for one way. What is planned on a disk is planned anew: it may not be possible on every route. */
+export function wayInput(
+  device: DeviceGiven,
+  {
+    route,
+    release,
+    bringing,
+    waivers,
+  }: Pick<Chosen, 'bringing' | 'waivers'> & Pick<PlanGiven, 'route' | 'release'>,
+): RunbookInput {
+  // Field by field: this runs for every option of every device.
+  const given: PlanGiven = {
+    route,
+    release,
+    installerMedium: bringing,
+    waivers,
+    present: device.present,
+    facts: device.facts,
+    model: device.model,
+    houseRules: device.houseRules,
+    exceptions: device.exceptions,
+    dataSets: device.dataSets,
+    destinations: device.destinations,
+    preparation: device.preparation,
+    capsules: device.capsules,
+    timedCopies: device.timedCopies,
+  };
+  return asRunbookInput(
+    device.planned ? { ...given, diskPlan: diskWorkOf(device.facts, device.planned, route) } : given,
+  );
+}
+
+/** What a plan for a way is made from: by the page, the server, and where options are counted. */
+export function planInput(input: DecideInput, chosen: Chosen): RunbookInput {
+  return wayInput(deviceGiven(input), {
+    ...chosen,
+    route: routes[chosen.routeId],
+    release: findRelease(input.catalogue, chosen.releaseId ?? undefined),
+  });
+}
