@@ -91,3 +91,8 @@ export function after(machine: Machine, operator: Operator): Machine {
 export function risksOf(machine: Machine, operator: Operator): readonly string[] {
   return ask(operator, (rule, one) => rule.risks?.(machine, one) ?? []);
 }
+
+/** Whether breaking it off half-way may cost something: data, or, with a switch of the firmware, the way to them. */
+export function isRisky(operator: Operator): boolean {
+  return operator.op === 'set-switch' || ask(operator, (rule) => rule.risks !== undefined);
+}

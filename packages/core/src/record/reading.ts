@@ -5,7 +5,7 @@ import { houseRulesOfMove, type HouseRules } from '../rules/houseRules';
 import { decisionInput, planInput, type DecideInput } from '../decide/input';
 import { routes } from '../route/catalogueOfRoutes';
 import { buildRunbook } from '../runbook/buildRunbook';
-import { gates, type GateFinding } from '../runbook/gates';
+import { barrierContext, gates, type GateContext, type GateFinding } from '../runbook/gates';
 import type { RunbookInput } from '../runbook/input';
 import { isSigned, stepStandings, type StepStanding } from '../runbook/signature';
 import { planDifferences, type PlanDifference } from '../runbook/stale';
@@ -31,9 +31,13 @@ export type GateReading = {
   readonly proof: GateFinding['proof'];
 };
 
+/** The barrier before a step above the Line: open once none of its gates is closed. */
+export type BarrierReading = { readonly stepId: string; readonly gates: readonly GateReading[] };
+
 export type PlanReading = {
   readonly standings: readonly StepStanding[];
   readonly gates: readonly GateReading[];
+  readonly barriers: readonly BarrierReading[];
   readonly differences: readonly PlanDifference[];
 };
 
@@ -102,27 +106,64 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
     route: routes[runbook.routeId],
     copies: move.copies,
     failedChecks: move.failedChecks,
-    unsignedAbove: above.filter(({ id }) => !isSigned(move.signatures, id)).map(({ title }) => title),
+    // Serial and size may also be typed at the Line itself: that is a gate of its own.
+    unsignedAbove: above
+      .filter(({ id, kind }) => kind !== 'identify-disk' && !isSigned(move.signatures, id))
+      .map(({ title }) => title),
     staleBecause: differences.map(({ sentence }) => sentence),
   };
   const readings = gates
     .filter(({ id }) => runbook.gates.includes(id))
-    .map((gate): GateReading => {
-      const finding = gate.judge(context);
-      const overrule = move.overrules.findLast(
-        (one) => one.gateId === gate.id && covers(one, finding.reasons, move.plan?.at),
-      );
-      return finding.state === 'closed' && overrule
-        ? {
-            id: gate.id,
-            title: gate.title,
-            state: 'overruled',
-            sentence: `Overruled by ${overrule.by}: ${overrule.reason}`,
-            reasons: finding.reasons,
-            proof: null,
-          }
-        : { id: gate.id, title: gate.title, ...finding };
-    });
+    .map((gate) => readGate(move, gate, context));
+  const barriers = runbook.steps.flatMap(({ id, barrier }): readonly BarrierReading[] =>
+    barrier
+      ? [
+          {
+            stepId: id,
+            gates: gates
+              .filter((gate) => barrier.gates.includes(gate.id))
+              .map((gate) =>
+                readGate(
+                  move,
+                  gate,
+                  gate.id === 'copies-verified' ? barrierContext(context, barrier.dataSetIds) : context,
+                ),
+              ),
+          },
+        ]
+      : [],
+  );
+  const closedBarriers = new Map(
+    barriers.flatMap(({ stepId, gates: own }) => {
+      const closed = own.filter(({ state }) => state === 'closed');
+      return closed.length === 0
+        ? []
+        : [[stepId, `The barrier before it is closed. ${closed.map(({ sentence }) => sentence).join(' ')}`]];
+    }),
+  );
   const closed = readings.filter(({ state }) => state === 'closed');
-  return { standings: stepStandings(runbook, move.signatures, closed), gates: readings, differences };
+  return {
+    standings: stepStandings(runbook, move.signatures, closed, closedBarriers),
+    gates: readings,
+    barriers,
+    differences,
+  };
+}
+
+/** How a gate stands in a move: open, closed, or overruled for just what closes it. */
+function readGate(move: Move, gate: (typeof gates)[number], context: GateContext): GateReading {
+  const finding = gate.judge(context);
+  const overrule = move.overrules.findLast(
+    (one) => one.gateId === gate.id && covers(one, finding.reasons, move.plan?.at),
+  );
+  return finding.state === 'closed' && overrule
+    ? {
+        id: gate.id,
+        title: gate.title,
+        state: 'overruled',
+        sentence: `Overruled by ${overrule.by}: ${overrule.reason}`,
+        reasons: finding.reasons,
+        proof: null,
+      }
+    : { id: gate.id, title: gate.title, ...finding };
 }

@@ -1,6 +1,7 @@
 import { isolationIds, isolationTexts } from '../runbook/isolation';
 import type { Step } from '../runbook/step';
 import { accountFor } from './handover';
+import { whyNotIdentified } from './identitySignature';
 import type { Move } from './move';
 
 /** What has to be noted on Prepare before a step can be signed; null when nothing is missing. */
@@ -12,6 +13,11 @@ export function missingFor({ kind, id }: Pick<Step, 'kind' | 'id'>, move: Move):
       return failed.length === 0
         ? null
         : 'The last comparison found files that differ: copy them again, and compare on Save.';
+    }
+    case 'identify-disk': {
+      const why = whyNotIdentified(move);
+      const answered = move.overrules.some(({ gateId }) => gateId === 'disk-identified');
+      return why === undefined || answered ? null : `${why} It is signed by itself once both agree.`;
     }
     case 'isolate': {
       const open = isolationIds.filter((id) => !preparation.isolation?.done.includes(id));

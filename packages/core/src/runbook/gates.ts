@@ -27,7 +27,7 @@ export type GateFinding = {
   readonly proof: Proof | null;
 };
 
-type GateContext = RunbookInput & {
+export type GateContext = RunbookInput & {
   readonly copies: readonly Copy[];
   readonly failedChecks: readonly FailedCheck[];
   /** Titles of steps above the Line that nobody has signed. */
@@ -285,4 +285,15 @@ export function gatesFor(
   diskWork: DiskWorkPlan | undefined,
 ): readonly GateId[] {
   return gates.filter(({ concerns }) => concerns(route, installerMedium, diskWork)).map(({ id }) => id);
+}
+
+/** What a barrier asks of copies: of each data set that may be gone one that counts, compared as the house compares what is erased. */
+export function barrierContext(context: GateContext, dataSetIds: readonly string[]): GateContext {
+  return {
+    ...context,
+    dataSets: context.dataSets.filter(({ id }) => dataSetIds.includes(id)),
+    failedChecks: context.failedChecks.filter(({ dataSetId }) => dataSetIds.includes(dataSetId)),
+    route: { ...context.route, writesOver: 'whole-disk' },
+    houseRules: { ...context.houseRules, copiesBeforeLine: 1 },
+  };
 }

@@ -1,5 +1,7 @@
 import { fitOf } from '../backup/destinations/fit';
+import { barrierInAll, type ProofAsked } from '../machine/barrier';
 import type { Obstacle, PlanStep } from '../machine/carryOut';
+import { after } from '../machine/operatorRules';
 import { supplies } from '../machine/operators/needs';
 import { orderSteps } from '../machine/order';
 import type { Machine } from '../machine/state';
@@ -10,7 +12,7 @@ import type { DiskWorkPlan } from './diskWork';
 import { draftSteps, timesOf } from './draftSteps';
 import { withDiskWork, type RunbookInput, type StepDraft } from './input';
 import { worldsOf } from './machineOf';
-import { runbookStages, type Step } from './step';
+import { runbookStages, type GateId, type Step } from './step';
 import { stepMakers } from './stepMakers';
 
 /** A step with what it does to the machine. */
@@ -74,7 +76,7 @@ export function planSteps(input: RunbookInput): Outcome<PlannedSteps> {
   const worlds = worldsOf(stepInput);
   const ordered = orderSteps(worlds, drafted);
   if (!ordered.ok) return { ok: false, problems: obstaclesIn(drafted, ordered.obstacles) };
-  return succeed({ steps: inStages(ordered.steps), worlds, diskWork });
+  return succeed({ steps: withBarriers(inStages(ordered.steps), worlds), worlds, diskWork });
 }
 
 /** What stops the steps that could not be placed: the step, what is missing, and where that would come from. */
@@ -92,6 +94,29 @@ function obstaclesIn(drafted: readonly PlannedStep[], obstacles: readonly Obstac
       path: `/steps/${stepId}`,
       sentence: `“${title}” cannot be done: ${need.missing}.${supplier ? ` “${supplier.step.title}” would have to come first, and cannot.` : ' Nothing in this plan changes that: choose another route or installer medium, or change the device.'}`,
     };
+  });
+}
+
+/** The gate that tells whether a proof is there. */
+const gateOfProof: Readonly<Record<ProofAsked, GateId>> = {
+  verify: 'copies-verified',
+  identify: 'disk-identified',
+  'connect-mains': 'power',
+  'keep-sectors': 'capsule-kept',
+  'suspend-encryption': 'recovery-key',
+};
+
+/** Barriers before the steps above the Line; the Line has its own gates. */
+function withBarriers(steps: readonly PlannedStep[], worlds: readonly Machine[]): readonly PlannedStep[] {
+  const line = steps.findIndex(({ step }) => step.destructive);
+  let states = worlds;
+  return steps.map((planned, index) => {
+    if (line >= 0 && index >= line) return planned;
+    const barrier = barrierInAll(states, planned);
+    states = states.map((state) => planned.operators.reduce(after, state));
+    if (!barrier) return planned;
+    const gates = barrier.proofs.map((proof) => gateOfProof[proof]);
+    return { ...planned, step: { ...planned.step, barrier: { gates, dataSetIds: [...barrier.sets] } } };
   });
 }
 

@@ -62,13 +62,15 @@ export type StepStanding = {
 };
 
 /**
- * Where each step stands. Steps above the Line may be signed in any order. The first step at the
+ * Where each step stands. Steps above the Line may be signed in any order, once the barrier before them is open. The first step at the
  * Line opens when every gate is green or overruled; below it each step waits for the one before.
  */
 export function stepStandings(
   runbook: Runbook,
   history: readonly Signature[],
   closedGates: readonly { readonly id: GateId; readonly sentence: string }[],
+  /** Why the barrier before a step is closed, by the step's id. */
+  closedBarriers: ReadonlyMap<string, string> = new Map(),
 ): readonly StepStanding[] {
   const line = runbook.lineIndex ?? runbook.steps.length;
   const crossed = lineCrossed(runbook, history);
@@ -76,7 +78,8 @@ export function stepStandings(
     const { state } = standingOf(history, step.id);
     if (state === 'signed') return { stepId: step.id, state: 'signed', reason: null };
     if (state === 'started') return { stepId: step.id, state: 'waiting', reason: null };
-    const lock = lockOf(index, line, crossed, runbook.steps, history, closedGates);
+    const lock =
+      closedBarriers.get(step.id) ?? lockOf(index, line, crossed, runbook.steps, history, closedGates);
     return { stepId: step.id, state: lock === null ? 'open' : 'locked', reason: lock };
   });
 }

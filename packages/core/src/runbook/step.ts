@@ -19,6 +19,22 @@ export const EffectSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('restored'), dataSetIds: z.array(z.string()) }),
 ]);
 
+export const gateIds = [
+  'scope-stated',
+  'copies-verified',
+  'stick-apart',
+  'recovery-key',
+  'licence',
+  'disk-identified',
+  'capsule-kept',
+  'power',
+  'network-driver',
+  'consents',
+  'data-moved',
+  'steps-above-signed',
+  'plan-current',
+] as const;
+
 export const runbookStages = ['save', 'prepare', 'cross', 'settle', 'hand-over'] as const;
 
 export const StepSchema = z.strictObject({
@@ -37,24 +53,12 @@ export const StepSchema = z.strictObject({
   destructive: z.boolean(),
   requiresLead: z.boolean(),
   effects: z.array(EffectSchema),
+  /** What has to be proved before it, above the Line; absent where it risks nothing, and in plans of old. */
+  barrier: z
+    .strictObject({ gates: z.array(z.enum(gateIds)).min(1), dataSetIds: z.array(z.string()) })
+    .exactOptional(),
   troubles: z.array(z.string()),
 });
-
-export const gateIds = [
-  'scope-stated',
-  'copies-verified',
-  'stick-apart',
-  'recovery-key',
-  'licence',
-  'disk-identified',
-  'capsule-kept',
-  'power',
-  'network-driver',
-  'consents',
-  'data-moved',
-  'steps-above-signed',
-  'plan-current',
-] as const;
 
 export const RunbookSchema = z.strictObject({
   routeId: z.enum(routeIds),

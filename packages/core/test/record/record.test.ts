@@ -292,7 +292,7 @@ describe('the Line', () => {
     expect(codesOf(signStep(without, 'erase-disk', signing, technician))).toEqual([]);
     // Above the Line it says nothing, and changes nothing.
     const above = done(
-      signStep({ ...planned(), preparation: without.preparation }, 'identify-disk', signing, technician),
+      signStep({ ...planned(), preparation: without.preparation }, 'charger', signing, technician),
     );
     expect(above.preparation.diskMarks).toBeNull();
   });
@@ -460,7 +460,7 @@ describe('planning again', () => {
   });
 
   it('keeps what was signed under a route that has been left', () => {
-    const signed = done(signStep(planned(), 'identify-disk', { actualMinutes: 2, note: '' }, technician));
+    const signed = ready(planned());
     const advice = { routeId: 'in-place-upgrade' as const, releaseId: 'corvel-10-business', reason: null };
     const again = done(plan(done(chooseRoute(signed, advice, technician)), technician));
     expect(again.plan?.runbook.steps.some(({ id }) => id === 'identify-disk')).toBe(false);

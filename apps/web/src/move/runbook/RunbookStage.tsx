@@ -22,6 +22,7 @@ import { useKeys } from '../../shell/useKeys';
 import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
 import { usePlanReading } from '../readings';
+import { BarrierRow } from './BarrierRow';
 import { CrossingCard } from './CrossingCard';
 import { EarlierSteps } from './EarlierSteps';
 import { LineRow } from './LineRow';
@@ -74,6 +75,10 @@ export function RunbookStage() {
   const totals = totalMinutes(runbook.steps);
   const closed = reading.gates.filter(({ state }) => state === 'closed');
   const crossed = lineCrossed(runbook, move.signatures);
+  const onOverrule =
+    may.lead && open
+      ? (gateId: GateId, title: string) => setAsking({ kind: 'overrule', gateId, title })
+      : undefined;
   /** What is signed for good: the Line itself, and all above it once it is crossed. */
   const stands = ({ destructive }: Step, index: number) =>
     destructive || (crossed && index < (runbook.lineIndex ?? 0));
@@ -108,6 +113,7 @@ export function RunbookStage() {
           <ol className="runbook">
             {runbook.steps.map((step, index) => {
               const standing = reading.standings[index];
+              const barrier = reading.barriers.find(({ stepId }) => stepId === step.id);
               const isFirstOfStage = runbook.steps[index - 1]?.stage !== step.stage;
               return (
                 <Fragment key={step.id}>
@@ -116,17 +122,16 @@ export function RunbookStage() {
                       sentence={runbook.lineSentence ?? 'The Line.'}
                       gates={reading.gates}
                       isHere={crossingAt !== null}
-                      onOverrule={
-                        may.lead && open
-                          ? (gateId, title) => setAsking({ kind: 'overrule', gateId, title })
-                          : undefined
-                      }
+                      onOverrule={onOverrule}
                     />
                   )}
                   {isFirstOfStage && (
                     <li className="step-stage" id={`stage-${step.stage}`}>
                       {stageTitles[step.stage]}
                     </li>
+                  )}
+                  {barrier && standing?.state !== 'signed' && (
+                    <BarrierRow number={index + 1} gates={barrier.gates} onOverrule={onOverrule} />
                   )}
                   {index === crossingAt && standing?.state !== 'waiting' ? (
                     <CrossingCard

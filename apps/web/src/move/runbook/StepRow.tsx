@@ -28,6 +28,9 @@ type StepRowProps = {
   readonly onCorrect: () => void;
 };
 
+/** Kinds of steps that are signed by what is entered elsewhere. */
+const signedElsewhere: ReadonlySet<Step['kind']> = new Set(['sign-off', 'reconcile', 'identify-disk']);
+
 /** One step: minutes, what and why, what to see when it worked; signing with actual minutes and a note. */
 export function StepRow({
   step,
@@ -120,7 +123,13 @@ export function StepRow({
             the last explanation
           </span>
         )}
-        {isOpen && canWrite && step.kind !== 'sign-off' && step.kind !== 'reconcile' && (
+        {isOpen && step.kind === 'identify-disk' && (
+          <span className="soft">
+            is signed automatically with serial number and size on{' '}
+            <Link to={`/moves/${move.reference}/prepare`}>Prepare</Link>
+          </span>
+        )}
+        {isOpen && canWrite && !signedElsewhere.has(step.kind) && (
           <div className="d-flex flex-column gap-1 align-items-end">
             {state === 'open' && step.waiting.likely > 0 && (
               <Button

@@ -4,6 +4,7 @@ import { PreparationSchema, type Preparation } from '../../runbook/preparation';
 import { lineCrossed } from '../../runbook/signature';
 import { fail } from '../../outcome/outcome';
 import { alignCopySteps } from '../copySignatures';
+import { alignIdentified } from '../identitySignature';
 import type { Move } from '../move';
 import { runbookInput } from '../reading';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome, todayOf } from './command';
@@ -55,7 +56,9 @@ export function prepare(move: Move, patch: PreparationPatch, context: CommandCon
     return fail('hold-is-over', '/preparation/holdUntil', 'A hold ends on a day that is still to come.');
   const keys = Object.keys(patch).filter((key): key is keyof Preparation => key in titles);
   const what = keys.map((key) => `${titles[key]} ${patch[key] === null ? 'withdrawn' : 'noted'}`).join(', ');
-  return changed({ ...move, preparation: preparation.value }, 'prepared', `${what || 'Nothing changed'}.`);
+  const noted = { ...move, preparation: preparation.value };
+  const aligned = 'diskMarks' in patch ? alignIdentified(noted, now, actor.name) : noted;
+  return changed(aligned, 'prepared', `${what || 'Nothing changed'}.`);
 }
 
 /**
@@ -81,7 +84,11 @@ export function plan(move: Move, context: CommandContext): CommandOutcome {
     );
   const planned = { ...move, plan: { runbook: built.value, at: context.now, by: context.actor.name } };
   return changed(
-    alignCopySteps(planned, context.now, context.actor.name),
+    alignIdentified(
+      alignCopySteps(planned, context.now, context.actor.name),
+      context.now,
+      context.actor.name,
+    ),
     move.plan ? 'planned-again' : 'planned',
     `Runbook ${move.plan ? 'made again' : 'made'}: ${built.value.title}, ${built.value.steps.length} steps.`,
   );

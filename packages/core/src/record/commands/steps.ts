@@ -2,8 +2,6 @@ import { fail, succeed, type Outcome } from '../../outcome/outcome';
 import { meantBy, whyAnotherDisk } from '../../disk/marks';
 import { printCount } from '../../quantity/count';
 import { gibibyteBytes, gigabyteBytes } from '../../quantity/bytes';
-import { routes } from '../../route/catalogueOfRoutes';
-import { diskToWrite } from '../../runbook/diskToWrite';
 import {
   isSigned,
   lineCrossed,
@@ -18,6 +16,7 @@ import { minutesBetween } from '../../quantity/day';
 import { diskBytes } from '../../survey/disk';
 import { alignAccounting } from '../accountingSignature';
 import { alignCopySteps } from '../copySignatures';
+import { alignIdentified, diskOfPlan } from '../identitySignature';
 import { readPlan, type PlanReading } from '../reading';
 import type { Move } from '../move';
 import { missingFor } from '../signable';
@@ -128,7 +127,8 @@ function atTheLine(
   if (!crossing) return succeed({ move, crossing: 'needed' });
   const another = anotherDisk(move, crossing);
   if (another !== undefined) return fail('another-disk', '/crossing', another);
-  return succeed({ move: withMarks(move, crossing, context), crossing });
+  const marked = withMarks(move, crossing, context);
+  return succeed({ move: alignIdentified(marked, context.now, context.actor.name), crossing });
 }
 
 type Signing = {
@@ -204,10 +204,6 @@ function needsCrossing({ plan, signatures }: Move, stepId: string): boolean {
     plan.runbook.gates.includes('disk-identified') &&
     !lineCrossed(plan.runbook, signatures)
   );
-}
-
-function diskOfPlan(move: Move) {
-  return move.plan ? diskToWrite(move.facts, routes[move.plan.runbook.routeId]) : undefined;
 }
 
 function anotherDisk(move: Move, crossing: Crossing): string | undefined {
