@@ -3,10 +3,11 @@ import { ProblemError } from '../http/problem';
 import { controllerOf } from '../http/controller';
 import { MovesReader } from './moves.reader';
 import { MovesWriter } from './moves.writer';
+import { PlansReader } from './plans.reader';
 import { readSurvey } from './readSurvey';
 
 export const MovesController = controllerOf(
-  { reader: MovesReader, writer: MovesWriter },
+  { reader: MovesReader, writer: MovesWriter, plans: PlansReader },
   {
     moves: ({ query }, _caller, { reader }) => reader.list(query),
 
@@ -30,6 +31,10 @@ export const MovesController = controllerOf(
     },
 
     move: ({ params }, _caller, { reader }) => reader.one(params.reference),
+
+    options: ({ params }, _caller, { plans }) => plans.options(params.reference),
+
+    runbook: ({ params }, _caller, { plans }) => plans.runbook(params.reference),
 
     exportMove: ({ params }, { response }, { reader }) => {
       response.setHeader('Content-Disposition', 'attachment');

@@ -5,6 +5,7 @@ import { MoveEntity } from './move.entity';
 import { MovesController } from './moves.controller';
 import { MovesReader } from './moves.reader';
 import { MovesWriter } from './moves.writer';
+import { PlansReader } from './plans.reader';
 import { PlanController } from './plan.controller';
 import { RunbookController } from './runbook.controller';
 import { Quarantine } from './quarantine';
@@ -14,7 +15,7 @@ import { SurveyController } from './survey.controller';
 @Module({
   imports: [TypeOrmModule.forFeature([MoveEntity]), HouseModule],
   controllers: [MovesController, SurveyController, PlanController, RunbookController, RecordController],
-  providers: [MovesReader, MovesWriter, Quarantine],
+  providers: [MovesReader, MovesWriter, PlansReader, Quarantine],
   exports: [MovesReader, MovesWriter, Quarantine],
 })
 export class MovesModule {}

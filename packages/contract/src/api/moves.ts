@@ -12,6 +12,7 @@ import {
 } from '@ulvane/core/runbook';
 import { z } from 'zod';
 import { endpoint, everyone, leads, writers } from '../endpoint';
+import { OptionsSchema, RunbookViewSchema } from '../planShapes';
 import { MoveViewSchema, SurveyPreviewSchema, version } from '../shapes';
 import { day, longDocument, nothing, oneSurvey, surveyText } from './parts';
 
@@ -56,6 +57,26 @@ export const movesApi = {
     body: nothing,
     query: nothing,
     response: MoveViewSchema,
+  }),
+
+  options: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/options',
+    summary: 'Every way that the device could go, with verdict, reasons and what it comes to',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: OptionsSchema,
+  }),
+
+  runbook: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/runbook',
+    summary: 'The runbook of the chosen way: steps with operators, barriers, and the machine after each',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: RunbookViewSchema,
   }),
 
   exportMove: endpoint({

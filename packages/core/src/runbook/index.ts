@@ -3,6 +3,7 @@ export { buildRunbook, totalMinutes } from './buildRunbook';
 export { custodyAlarms, custodyNow, custodyOf } from './custody';
 export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';
 export { diskToWrite } from './diskToWrite';
+export { planStates } from './planStates';
 export { planSteps } from './planSteps';
 export {
   type DiskWorkPlan,
@@ -27,5 +28,5 @@ export {
 } from './signature';
 export { startOn } from './startOn';
 export { type PlanDifference, planDifferences } from './stale';
-export { type GateId, type Runbook, type Step, gateIds } from './step';
+export { type GateId, type Runbook, type Step, StepSchema, gateIds } from './step';
 export { troubles } from './troubles';
