@@ -4,6 +4,7 @@ import {
   chooseRoute,
   conflictingParts,
   depart,
+  diskWorkContext,
   differenceCount,
   handoverSheet,
   houseRulesEffect,
@@ -11,6 +12,7 @@ import {
   keepRenames,
   measuredCopies,
   outlookOf,
+  packDataSets,
   partWords,
   partsTouched,
   plan,
@@ -19,7 +21,9 @@ import {
   proofOf,
   reconciledSentence,
   recordCheck,
+  recordExplained,
   recordFileList,
+  recordReconciled,
   recordWipe,
   rowChanged,
   setDataSets,
@@ -28,6 +32,7 @@ import {
   takeRow,
   thingsToTell,
   typeFact,
+  unsignStep,
   type CommandOutcome,
   type Move,
   type Reconciled,
@@ -661,5 +666,111 @@ describe('the destinations of a move', () => {
       done(setDestinations(move, [{ ...driveB7, takes: ['documents'] }, share], technician)).copies,
     ).toEqual(copies.slice(0, 1));
     expect(said(setDestinations(saved(), [], technician))).toBe('Destinations: none.');
+  });
+});
+
+describe('a comparison of files', () => {
+  const id = randomUUID();
+  const compared: Move = { ...saved(), reconciled: [{ ...reconciled({ missing: 3 }, { open: 3 }), id }] };
+  it('says what was explained and what is still open, by the name of its data set', () => {
+    const explained = (open: number) =>
+      recordExplained(compared, { id, explained: 3 - open, open, what: '1 explained.' }, technician);
+    expect(said(explained(0))).toBe('Documents: 1 explained. Nothing is open any more.');
+    expect(said(explained(2))).toBe('Documents: 1 explained. 2 are still open.');
+    expect(done(explained(2)).reconciled).toMatchObject([{ id, explained: 1, open: 2 }]);
+    const gone = { id: randomUUID(), explained: 1, open: 0, what: '' };
+    expect(codesOf(recordExplained(compared, gone, technician))).toEqual(['no-such-comparison']);
+    const unknown: Move = { ...compared, dataSets: [pictures] };
+    expect(
+      said(recordExplained(unknown, { id, explained: 3, open: 0, what: 'Told.' }, technician)),
+    ).toContain('documents: Told.');
+  });
+
+  it('takes the place of the one before, and is of a data set of the move', () => {
+    const { at: _at, by: _by, ...again } = reconciled({ same: 8 });
+    expect(said(recordReconciled(compared, again, technician))).toBe(
+      'Documents compared file by file: 8 the same.',
+    );
+    expect(done(recordReconciled(compared, again, technician)).reconciled.map((one) => one.id)).toEqual([
+      again.id,
+    ]);
+    const other = { ...again, dataSetId: 'pictures' };
+    expect(done(recordReconciled(compared, other, technician)).reconciled).toHaveLength(2);
+    expect(codesOf(recordReconciled(compared, { ...again, dataSetId: 'none' }, technician))).toEqual([
+      'no-such-data-set',
+    ]);
+  });
+});
+
+describe('what guards work on a disk', () => {
+  it('is short of the data sets that fewer destinations take than the house asks for', () => {
+    const once: Move = { ...saved(), destinations: [driveB7] };
+    expect(diskWorkContext(once, technician).short).toEqual([
+      { name: 'Documents', planned: 1, needed: 2 },
+      { name: 'Pictures', planned: 1, needed: 2 },
+    ]);
+    expect(diskWorkContext(saved(), technician).short).toEqual([]);
+    expect(diskWorkContext(once, technician)).toMatchObject({
+      target: { name: 'sda' },
+      route: { writesOver: 'whole-disk' },
+    });
+    expect(diskWorkContext({ ...once, decision: null }, technician)).toMatchObject({
+      target: { name: 'sda' },
+      route: undefined,
+    });
+    // Nothing is written over: one copy is enough.
+    expect(diskWorkContext({ ...once, decision: null }, technician).short).toEqual([]);
+  });
+});
+
+describe('taking a signature back', () => {
+  const signed = (move: Move, stepId: string) =>
+    done(signStep(move, stepId, { actualMinutes: 90, note: '' }, technician));
+  it('above the Line takes the copies of that step along, and no others', () => {
+    const both = crossable();
+    expect(both.copies).toHaveLength(4);
+    const back = done(unsignStep(both, 'verify:b-07', 'A file differed.', technician));
+    expect(back.copies.map(({ destinationId }) => destinationId)).toEqual(['pier-store', 'pier-store']);
+    expect(done(unsignStep(both, 'charger', 'Not seen.', technician)).copies).toHaveLength(4);
+    expect(codesOf(unsignStep(both, 'charger', ' ', technician))).toEqual(['reason-needed']);
+    expect(codesOf(unsignStep(planned(), 'charger', 'Why.', technician))).toEqual(['step-conflict']);
+    expect(codesOf(unsignStep(both, 'none', 'Why.', technician))).toEqual(['no-such-step']);
+  });
+
+  it('below the Line goes from the last one up, and never above it', () => {
+    const crossing = { serialEnd: '9C2E', sizeShown: 238.5 };
+    const erased = done(
+      signStep(crossable(), 'erase-disk', { actualMinutes: 9, note: '', crossing }, later(60)),
+    );
+    const installed = signed(erased, 'install');
+    const out = signed(installed, 'stick-out');
+    expect(codesOf(unsignStep(out, 'install', 'Why.', technician))).toEqual(['later-step-signed']);
+    expect(codesOf(unsignStep(out, 'stick-out', 'Why.', technician))).toEqual([]);
+    expect(codesOf(unsignStep(installed, 'install', 'Why.', technician))).toEqual([]);
+    expect(codesOf(unsignStep(erased, 'charger', 'Why.', technician))).toEqual(['line-crossed']);
+    expect(codesOf(unsignStep(erased, 'erase-disk', 'Why.', technician))).toEqual(['line-crossed']);
+  });
+});
+
+describe('packing', () => {
+  it('puts a whole data set onto each destination of its one part, and onto no other', () => {
+    const whole = (dataSetId: string, ...destinationIds: readonly string[]) => ({
+      dataSetId,
+      parts: [{ places: [''], sizeBytes: 1, fileCount: 1, largestFileBytes: 1, destinationIds }],
+    });
+    const packed = done(
+      packDataSets(
+        saved(),
+        [whole('documents', 'b-07', 'pier-store'), whole('pictures', 'pier-store')],
+        technician,
+      ),
+    );
+    expect(packed.destinations.map(({ takes }) => takes)).toEqual([['documents'], ['documents', 'pictures']]);
+    expect(codesOf(packDataSets(saved(), [whole('documents', 'b-07')], technician))).toEqual([
+      'packing-stale',
+    ]);
+    expect(
+      codesOf(packDataSets(saved(), [whole('documents', 'none'), whole('pictures', 'b-07')], technician)),
+    ).toEqual(['packing-stale']);
   });
 });
