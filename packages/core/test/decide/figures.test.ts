@@ -3,11 +3,16 @@ import {
   aspectsOf,
   blockingUnknowns,
   candidateFor,
+  contextFor,
   decide,
   planInput,
   smallestChange,
 } from '../../src/decide';
+import { numberClasses } from '../../src/decide/aspectClasses';
 import { planCounter } from '../../src/decide/count';
+import { workCanMove } from '../../src/route/rules/applications';
+import { networkDriver } from '../../src/route/rules/network';
+import { withSystemDisk } from '../../src/route/rules/remedies';
 import { type RouteId } from '../../src/route';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import { valueOf, withFacts, type Disk, type Facts } from '../../src/survey';
@@ -178,5 +183,92 @@ describe('unknown facts', () => {
     expect(excluded.length).toBeGreaterThan(0);
     expect(blockingUnknowns(choice, facts).find(({ key }) => key === 'tpm')?.waiting).toBe(waiting.length);
     expect(valueOf(facts, 'tpm')).toBeUndefined();
+  });
+});
+
+describe('the outlook of a family', () => {
+  it('is that of its newer releases; where there is none, of its own', () => {
+    const family = (presentRelease: string, change: Partial<Record<'cores', number>> = {}) =>
+      decide(inputOf(withFacts(laptop, { presentRelease, ...change }))).outlook;
+    const newest = catalogue.releases
+      .filter(({ family: one }) => one === 'corvel')
+      .toSorted((a, b) => b.version - a.version)[0];
+    expect(newest).toBeDefined();
+    // Nothing is newer than the newest: what is left are all of its family, and the laptop meets Corvel 9 as it is.
+    expect(family(newest?.id ?? '').family).toBe('meets');
+    expect(family('corvel-9-business').family).toBe('fixable');
+    expect(family('corvel-9-business', { cores: 1 }).family).not.toBe('fixable');
+  });
+});
+
+describe('work that stays behind', () => {
+  const judged = (applications: readonly string[], releaseId = 'saltbush-full') => {
+    const context = contextFor(inputOf(withFacts(laptop, { applications: [...applications] })), {
+      routeId: 'beside-same-disk',
+      releaseId,
+    });
+    if (!context) throw new Error('no context');
+    return workCanMove.judge(context);
+  };
+  const lockedTo = (family: string) => catalogue.applications.filter((one) => one.lockedToFamily === family);
+  it('is what has no equivalent, or is bound to another family', () => {
+    const [bound] = lockedTo('corvel');
+    const free = catalogue.applications.find(
+      ({ lockedToFamily, equivalents }) =>
+        lockedToFamily === undefined && equivalents['saltbush'] !== undefined,
+    );
+    expect([bound, free].every(Boolean)).toBe(true);
+    expect(judged([free?.id ?? '']).finding).toBe('allows');
+    expect(judged([free?.id ?? '', bound?.id ?? '']).sentence).toBe(
+      `${bound?.name ?? ''} would stay on the present system, without fixes.`,
+    );
+    expect(judged(['unheard-of']).sentence).toContain('unheard-of would stay');
+    expect(judged([]).finding).toBe('allows');
+    // The same family runs them all.
+    expect(judged([bound?.id ?? ''], 'corvel-10-business').sentence).toContain('The same family');
+  });
+});
+
+describe('a network driver', () => {
+  const sentence = (facts: Facts) => {
+    const context = contextFor(inputOf(facts), {
+      routeId: 'clean-whole-disk',
+      releaseId: 'corvel-10-business',
+    });
+    return context && networkDriver.judge(context).sentence;
+  };
+  it('comes with the release, is carried, or is tried', () => {
+    expect(sentence(laptop)).toContain('comes with the release');
+    expect(sentence(without(laptop, 'networkAdapters'))).toContain('Try the network on the live system');
+    expect(sentence(withFacts(laptop, { networkAdapters: [{ name: 'x' }] }))).toContain('carry one over');
+  });
+});
+
+describe('a disk that is changed', () => {
+  it('is the one with the system, and no other', () => {
+    const other = { ...splitDisk, name: 'sdb', serial: 'B', partitions: [] };
+    const changed = withSystemDisk(withDisk(splitDisk, other), (disk) => ({ ...disk, health: 'failing' }));
+    expect(changed.map(({ name, health }) => [name, health])).toEqual([
+      ['sda', 'failing'],
+      ['sdb', 'good'],
+    ]);
+  });
+});
+
+describe('classes of numbers', () => {
+  it('begin where a rule answers differently, and say so from and to', () => {
+    const classes = numberClasses(
+      [4, 2, 9],
+      1,
+      8,
+      3,
+      (cores) => ({ cores }),
+      (n) => `${n} cores`,
+    );
+    expect(classes.map(({ range, from, isPresent }) => [range?.from, range?.to, from, isPresent])).toEqual([
+      [null, '2 cores', 1, false],
+      ['2 cores', '4 cores', 2, true],
+      ['4 cores', null, 4, false],
+    ]);
   });
 });

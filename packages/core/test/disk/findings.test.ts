@@ -157,6 +157,13 @@ describe('what stands outside of the partitions', () => {
     const table = tableOf(disk);
     expect(table.startCode).toBe(true);
     expect(table.outsideUse).toEqual([{ what: 'gap', startLba: 1, sectorCount: 20 }]);
+    expect(table.findings).toMatchObject([
+      {
+        code: 'gap-in-use',
+        path: '/lba/1',
+        sentence: expect.stringMatching(/^Sectors 1 to 20 before the first/),
+      },
+    ]);
     const asked = planConversion(disk, 'gpt', { random, resolutions: [{ kind: 'no-efi' }] });
     const [obstacle] = problemsOf(asked);
     expect(obstacle?.code).toBe('loader-in-the-way');

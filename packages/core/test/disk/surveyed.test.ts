@@ -10,9 +10,11 @@ import {
   segmentsOf,
   shrinkBox,
   sizeBox,
+  sizeRange,
   tableFromSurvey,
   tableSegments,
   type PartitionTable,
+  type TablePartition,
 } from '../../src/disk';
 import { whyAnotherDisk, whyNotTold } from '../../src/disk/marks';
 import { whyNeverShrunk } from '../../src/disk/neverShrunk';
@@ -570,6 +572,72 @@ describe('the bands of a plan', () => {
   });
 });
 
+describe('room that is made free', () => {
+  it('is there after the last operation and not before, and nowhere twice', () => {
+    const recovery = partition(2, 250 * mib, 100 * mib, { label: 'RECOVERY', role: 'recovery' });
+    const shrunk = diskFlow(
+      planned(mbr(system(), { ...recovery, startLba: 201 * mib, sectorCount: 199 * mib }), room(50)),
+    );
+    const band = shrunk.bands.find(({ key }) => key === 'room');
+    expect(shrunk.columns.length).toBeGreaterThan(0);
+    expect(band?.cuts.map((cut) => cut?.sectorCount)).toEqual([
+      ...shrunk.columns.map(() => undefined),
+      50 * mib,
+    ]);
+    const free = diskFlow(planned(mbr(system()), room(50)));
+    expect(free.columns).toEqual([]);
+    expect(free.bands.find(({ key }) => key === 'room')?.cuts).toHaveLength(1);
+    expect(free.bands.find(({ key }) => key === 'room')?.cuts[0]?.sectorCount).toBe(50 * mib);
+  });
+});
+
+describe('four entries', () => {
+  it('are counted with what is made, and the extended partition is one of them', () => {
+    const efi = { purpose: 'boot' as const, sizeBytes: 10 * mebibyte };
+    const recovery = { purpose: 'recovery' as const, sizeBytes: 10 * mebibyte };
+    const standard = (table: PartitionTable, ...installer: readonly (typeof efi | typeof recovery)[]) =>
+      refused(table, { kind: 'standard', installer: [...installer] }).map(({ code }) => code);
+    const two = mbr(system(), data(2, 201, 50));
+    expect(standard(two, efi, recovery)).toEqual([]);
+    expect(standard(mbr(system(), data(2, 201, 50), data(3, 260, 50)), efi, recovery)).toEqual([
+      'no-free-entry',
+    ]);
+    const logical = data(5, 261, 40, { kind: 'logical', ebrLba: 260 * mib });
+    const extended = { startLba: 260 * mib, sectorCount: 60 * mib, entry: 4 };
+    expect(standard({ ...mbr(system(), data(2, 201, 50), logical), extended }, efi)).toEqual([]);
+    expect(standard({ ...mbr(system(), data(2, 201, 50), logical), extended }, efi, recovery)).toEqual([
+      'no-free-entry',
+    ]);
+    const wiped = planned(mbr(system()), { kind: 'wipe', scheme: 'mbr', installer: [efi, recovery] });
+    expect(wiped.after.partitions.map(({ number, role }) => [number, role])).toEqual([
+      [1, 'boot'],
+      [2, 'system'],
+      [3, 'recovery'],
+    ]);
+    // MBR keeps a loader before the first partition; GPT has one for it.
+    const loader = {
+      kind: 'wipe' as const,
+      installer: [{ purpose: 'loader' as const, sizeBytes: mebibyte }],
+    };
+    expect(planned(mbr(), { ...loader, scheme: 'mbr' }).after.partitions).toHaveLength(1);
+    expect(planned(mbr(), { ...loader, scheme: 'gpt' }).after.partitions).toHaveLength(2);
+  });
+});
+
+describe('the sizes of a split', () => {
+  it('leave a MiB for data, and no less than what is in use for the system', () => {
+    const range = (table: PartitionTable) => {
+      const found = sizeRange(table, { kind: 'split' });
+      return found.ok && [found.value.minBytes / mebibyte, found.value.maxBytes / mebibyte];
+    };
+    // 200 MiB, 20 in use: 22 with a tenth to spare; nothing behind it but the end of the disk.
+    expect(range(mbr(system()))).toEqual([22, 199]);
+    expect(range(mbr(system(), data(2, 201, 199)))).toEqual([22, 199]);
+    expect(range(mbr(system({ usedBytes: 190 * mebibyte }), data(2, 201, 199)))).toEqual([200, 200]);
+    expect(refused(mbr(system()), { kind: 'split', systemBytes: 199 * mebibyte })).toEqual([]);
+  });
+});
+
 describe('a conversion told to people', () => {
   const random = seeded(7);
   const converted = (
@@ -581,6 +649,25 @@ describe('a conversion told to people', () => {
     if (!plan.ok) throw new Error(plan.problems.map(({ sentence }) => sentence).join(' '));
     return plan.value.notes.join('\n');
   };
+  it('counts logical partitions that become entries, and keeps the borders of those that were remembered', () => {
+    const operations = (...logicals: readonly TablePartition[]) => {
+      const extended = { startLba: 250 * mib, sectorCount: 140 * mib, entry: 4 };
+      const table = { ...mbr(system(), ...logicals), ...(logicals.length > 0 ? { extended } : {}) };
+      const plan = planTableConversion(table, 'gpt', {
+        random,
+        resolutions: [{ kind: 'no-efi' }, { kind: 'logical-to-entry' }],
+      });
+      return plan.ok ? plan.value.operations.filter((one) => one.includes('logical')) : plan.problems;
+    };
+    const logical = (number: number, startMib: number) =>
+      data(number, startMib, 20, { kind: 'logical', ebrLba: startMib * mib - 1 });
+    expect(operations()).toEqual([]);
+    expect(operations(logical(5, 260))).toEqual(['One logical partition becomes an ordinary entry.']);
+    expect(operations(logical(5, 260), logical(6, 300))).toEqual([
+      '2 logical partitions become ordinary entries.',
+    ]);
+  });
+
   it('names what loses its mark, its attributes or its number', () => {
     const toGpt = converted(mbr(system({ active: true }), data(3, 210, 100)), 'gpt', [{ kind: 'no-efi' }]);
     expect(toGpt).toContain('GPT has no mark for the one to start from: that of partition 1 (SYSTEM)');

@@ -55,7 +55,9 @@ export function layOutNew(table: PartitionTable, goal: NewGoal, options: LayoutO
       '',
       `The release’s own partitions take ${printBothUnits(small * table.sectorSizeBytes)}: nothing would be left for the system.`,
     );
-  const count = base.partitions.length + (base.extended ? 1 : 0) + wanted.length + 1;
+  // Logical partitions take no entry of their own: the extended one around them does.
+  const entries = base.partitions.filter(({ kind }) => kind !== 'logical').length;
+  const count = entries + (base.extended ? 1 : 0) + wanted.length + 1;
   if (base.scheme === 'mbr' && !logical && count > 4)
     return refusePlan(
       'no-free-entry',
