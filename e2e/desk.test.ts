@@ -284,3 +284,33 @@ describe('Fleet', () => {
     await sees(page, 'This is not an exported move');
   });
 });
+
+describe('the machine after each step', () => {
+  const heading = () => page.$eval('#after-step', (element) => element.textContent);
+  it('is read step by step, by button and by key, from the next one to be done', async () => {
+    await open('/moves/MV-0023/cross');
+    await page.waitForSelector('#after-step');
+    const first = Number(/\d+/.exec((await heading()) ?? '')?.[0]);
+    expect(first).toBeGreaterThan(1);
+    await page.locator('[aria-label="The next step"]').click();
+    await page.waitForFunction(
+      (text) => document.querySelector('#after-step')?.textContent === text,
+      {},
+      `After step ${first + 1}`,
+    );
+    await page.keyboard.press('Home');
+    await page.waitForFunction(() => document.querySelector('#after-step')?.textContent === 'After step 1');
+    await page.keyboard.press('End');
+    await page.waitForFunction(() =>
+      document.querySelector('.after-step')?.textContent.includes('Nothing on the device changes.'),
+    );
+  });
+
+  it('has a barrier before a firmware switch of an encrypted disk, with its gates', async () => {
+    await open('/moves/MV-0023/cross');
+    const gates = await page.$$eval('[data-barrier] [data-gate]', (elements) =>
+      elements.map((element) => (element instanceof HTMLElement ? element.dataset.gate : '')),
+    );
+    expect(new Set(gates)).toEqual(new Set(['recovery-key']));
+  });
+});

@@ -13,7 +13,7 @@ export const proofsAsked = [
 export type ProofAsked = (typeof proofsAsked)[number];
 
 /** What stands before a step that may cost something when it is broken off half-way. */
-export type Barrier = {
+type Barrier = {
   readonly proofs: readonly ProofAsked[];
   /** The data sets that may be gone: each has to have a copy that counts. */
   readonly sets: readonly string[];
@@ -32,7 +32,7 @@ const unproved = (machine: Machine): Machine => ({
 });
 
 /** The barrier before a step in one state; undefined where none of its operators risks anything. */
-export function barrierOf(machine: Machine, step: PlanStep): Barrier | undefined {
+function barrierOf(machine: Machine, step: PlanStep): Barrier | undefined {
   const proofs = new Set<ProofAsked>();
   const sets = new Set<string>();
   let state = machine;

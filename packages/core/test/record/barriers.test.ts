@@ -9,6 +9,7 @@ import {
   setDataSets,
   setDestinations,
   signStep,
+  unsignStep,
   type Move,
 } from '../../src/record';
 import { isSigned } from '../../src/runbook';
@@ -150,6 +151,9 @@ describe('identifying the disk', () => {
     const wrong = done(prepare(move, { diskMarks: { serialEnd: '0000', sizeGigabytes: 256.1 } }, technician));
     expect(signed(wrong)).toBe(false);
     expect(signed(done(prepare(ready(move), { diskMarks: null }, technician)))).toBe(false);
+    expect(codesOf(unsignStep(ready(move), 'identify-disk', 'Not seen.', technician))).toEqual([
+      'step-conflict',
+    ]);
     // Other notes leave it as it is.
     expect(signed(done(prepare(ready(move), { power: null }, technician)))).toBe(true);
   });

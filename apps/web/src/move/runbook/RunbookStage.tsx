@@ -22,6 +22,7 @@ import { useKeys } from '../../shell/useKeys';
 import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
 import { usePlanReading } from '../readings';
+import { AfterStep } from './AfterStep';
 import { BarrierRow } from './BarrierRow';
 import { CrossingCard } from './CrossingCard';
 import { EarlierSteps } from './EarlierSteps';
@@ -80,8 +81,8 @@ export function RunbookStage() {
       ? (gateId: GateId, title: string) => setAsking({ kind: 'overrule', gateId, title })
       : undefined;
   /** What is signed for good: the Line itself, and all above it once it is crossed. */
-  const stands = ({ destructive }: Step, index: number) =>
-    destructive || (crossed && index < (runbook.lineIndex ?? 0));
+  const stands = ({ destructive, kind }: Step, index: number) =>
+    destructive || kind === 'identify-disk' || (crossed && index < (runbook.lineIndex ?? 0));
 
   return (
     <>
@@ -178,6 +179,7 @@ export function RunbookStage() {
           </section>
         </section>
         <div className="beside-runbook">
+          <AfterStep nextId={firstOpen} />
           <DiskDrawing />
           {move.dataSets.length > 0 && (
             <section className="sheet">

@@ -16,7 +16,7 @@ import { minutesBetween } from '../../quantity/day';
 import { diskBytes } from '../../survey/disk';
 import { alignAccounting } from '../accountingSignature';
 import { alignCopySteps } from '../copySignatures';
-import { alignIdentified, diskOfPlan } from '../identitySignature';
+import { alignIdentified, diskOfPlan, whyNotIdentified } from '../identitySignature';
 import { readPlan, type PlanReading } from '../reading';
 import type { Move } from '../move';
 import { missingFor } from '../signable';
@@ -254,6 +254,12 @@ export function unsignStep(
   if (standingOf(move.signatures, stepId).state === 'open')
     return fail('step-conflict', '/stepId', `“${step.title}” is not signed.`);
   if (reason.trim() === '') return fail('reason-needed', '/reason', 'Say why the signature is withdrawn.');
+  if (step.kind === 'identify-disk' && whyNotIdentified(move) === undefined)
+    return fail(
+      'step-conflict',
+      '/stepId',
+      'Serial number and size agree with the survey: withdraw them on Prepare, and this step is open again.',
+    );
   if (
     step.destructive &&
     (isSigned(move.signatures, stepId) || standingOf(move.signatures, stepId).last?.crossing)
