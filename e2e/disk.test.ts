@@ -342,6 +342,7 @@ describe('the layout of a move’s disk', () => {
     await page.goto(`${house.address}/moves/${move.reference}/disk`);
     await sees(page, 'do not touch');
     await click(page, 'Layout', 'radio');
+    await sees(page, 'possible: ');
     await fill(page, 'Room wanted, GiB', '1');
     await sees(page, 'Read the serial number and the size from the disk’s label, and enter both on Prepare.');
   });

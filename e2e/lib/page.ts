@@ -1,14 +1,28 @@
 import type { Page } from 'puppeteer-core';
 
+/** So long may a busy machine take until something is there. */
+const busyMs = 60_000;
+
 /** Clicks what is called so, as a person who reads labels would. */
 export async function click(page: Page, name: string, role = 'button'): Promise<void> {
-  await page.locator(`aria/${name}[role="${role}"]`).click();
+  await page.locator(`aria/${name}[role="${role}"]`).setTimeout(busyMs).click();
 }
 
 /** Writes into what is labelled so; a long text comes as from the clipboard. */
 export async function fill(page: Page, label: string, text: string): Promise<void> {
-  const field = page.locator(`aria/${label}`);
-  if (text.length < 90) return field.fill(text);
+  const field = page.locator(`aria/${label}`).setTimeout(busyMs);
+  if (text.length < 90) {
+    await field.fill(text);
+    // What arrives meanwhile may draw the field anew, with its old value before what is typed.
+    const again = await page.$eval(
+      `aria/${label}`,
+      (element, wanted) =>
+        element instanceof HTMLInputElement && element.value !== wanted && element.value.endsWith(wanted),
+      text,
+    );
+    if (again) await field.fill(text);
+    return;
+  }
   await field.click();
   await page.keyboard.sendCharacter(text);
 }
@@ -32,7 +46,7 @@ export async function sees(page: Page, text: string): Promise<void> {
   try {
     await page.waitForFunction(
       (wanted) => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
-      { timeout: 60_000 },
+      { timeout: busyMs },
       text,
     );
   } catch {
