@@ -5,7 +5,11 @@ const busyMs = 60_000;
 
 /** Clicks what is called so, as a person who reads labels would. */
 export async function click(page: Page, name: string, role = 'button'): Promise<void> {
-  await page.locator(`aria/${name}[role="${role}"]`).setTimeout(busyMs).click();
+  try {
+    await page.locator(`aria/${name}[role="${role}"]`).setTimeout(busyMs).click();
+  } catch {
+    throw new Error(`there was no ${role} “${name}” to click; the page says: ${await saidNow(page)}`);
+  }
 }
 
 /** Writes into what is labelled so; a long text comes as from the clipboard. */
