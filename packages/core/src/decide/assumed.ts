@@ -43,9 +43,13 @@ const assumedDrive: Destination = {
  */
 export function withAssumed(device: DeviceGiven): DeviceGiven {
   if (device.preparation.nothingToSave) return device;
-  const dataSets = device.dataSets.length > 0 ? device.dataSets : assumedSets(device.facts);
-  if (device.destinations.length > 0) return { ...device, dataSets };
+  const listed = device.dataSets.length > 0;
+  if (listed && device.destinations.length > 0) return device;
+  const dataSets = listed ? device.dataSets : assumedSets(device.facts);
   const takes = dataSets.map(({ id }) => id);
+  // Drives that are chosen already will take what is not listed yet.
+  if (device.destinations.length > 0)
+    return { ...device, dataSets, destinations: device.destinations.map((one) => ({ ...one, takes })) };
   const destinations = Array.from(
     { length: device.houseRules.copiesBeforeLine },
     (_one, index): Destination => ({ ...assumedDrive, id: `assumed-${index + 1}`, takes }),

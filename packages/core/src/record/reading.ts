@@ -100,15 +100,18 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
   const { runbook } = move.plan;
   const differences = differencesNow(runbook, buildRunbook(input));
   const above = runbook.steps.slice(0, runbook.lineIndex ?? 0);
+  // Serial and size may also be typed at the Line itself, where it has a gate for them.
+  const toldAtTheLine = runbook.gates.includes('disk-identified');
   const context = {
     ...input,
     // The gates speak of the plan's own route, even when another has been chosen since.
     route: routes[runbook.routeId],
     copies: move.copies,
     failedChecks: move.failedChecks,
-    // Serial and size may also be typed at the Line itself: that is a gate of its own.
     unsignedAbove: above
-      .filter(({ id, kind }) => kind !== 'identify-disk' && !isSigned(move.signatures, id))
+      .filter(
+        ({ id, kind }) => !(toldAtTheLine && kind === 'identify-disk') && !isSigned(move.signatures, id),
+      )
       .map(({ title }) => title),
     staleBecause: differences.map(({ sentence }) => sentence),
   };

@@ -125,6 +125,10 @@ describe('an option before anything is listed', () => {
       ['documents'],
       ['documents'],
     ]);
+    // A drive that is chosen takes what is not listed yet.
+    const drive = withAssumed({ ...given, destinations: [{ ...driveB7, takes: [] }] });
+    expect(drive.destinations).toEqual([{ ...driveB7, takes: drive.dataSets.map(({ id }) => id) }]);
+    expect(drive.dataSets.length).toBeGreaterThan(0);
     const nothingToSave = { statement: 'New.', at: now, by: 'Ines' };
     const bare = { ...given, preparation: { ...given.preparation, nothingToSave } };
     expect(withAssumed(bare)).toBe(bare);

@@ -21,6 +21,7 @@ import {
   laptopSurvey,
   laptopWith,
   lead,
+  now,
   pictures,
   share,
   technician,
@@ -156,6 +157,32 @@ describe('identifying the disk', () => {
     ]);
     // Other notes leave it as it is.
     expect(signed(done(prepare(ready(move), { power: null }, technician)))).toBe(true);
+  });
+
+  it('stands above a Line that has no gate of its own for it: beside the present system', () => {
+    const move = done(prepare(beside(), { power: {} }, technician));
+    expect(move.plan?.runbook.gates).not.toContain('disk-identified');
+    expect(gateOf(move, 'steps-above-signed')?.reasons).toContain(
+      'Identify disk …9C2E by serial number and size',
+    );
+    const told = done(prepare(move, marks, technician));
+    expect(gateOf(told, 'steps-above-signed')?.reasons).not.toContain(
+      'Identify disk …9C2E by serial number and size',
+    );
+  });
+
+  it('keeps a signature of old when the plan is made again', () => {
+    const move = planned();
+    const old = {
+      stepId: 'identify-disk',
+      title: 'Identify',
+      action: 'sign',
+      at: now,
+      by: 'Odd',
+      actualMinutes: 2,
+      note: '',
+    } as const;
+    expect(signed(done(plan({ ...move, signatures: [old] }, technician)))).toBe(true);
   });
 
   it('is signed with the plan where both were noted before', () => {

@@ -133,7 +133,7 @@ describe('media', () => {
 
 describe('encryption', () => {
   const why = (facts: Facts) => step('record-recovery-key', 'clean-whole-disk', corvel, { facts }).why;
-  it('says where the key is said to be, only when somebody said so', () => {
+  it('names the place of the key only where the survey was told of one', () => {
     const on = system({ diskEncryption: 'on' });
     expect(why(on)).not.toContain('said to be kept');
     expect(

@@ -4,7 +4,7 @@ import { PreparationSchema, type Preparation } from '../../runbook/preparation';
 import { lineCrossed } from '../../runbook/signature';
 import { fail } from '../../outcome/outcome';
 import { alignCopySteps } from '../copySignatures';
-import { alignIdentified } from '../identitySignature';
+import { alignIdentified, whyNotIdentified } from '../identitySignature';
 import type { Move } from '../move';
 import { runbookInput } from '../reading';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome, todayOf } from './command';
@@ -83,12 +83,12 @@ export function plan(move: Move, context: CommandContext): CommandOutcome {
       'The Line has been crossed, and the new plan does not have the step that crossed it: go on with the plan as it is.',
     );
   const planned = { ...move, plan: { runbook: built.value, at: context.now, by: context.actor.name } };
+  const aligned = alignCopySteps(planned, context.now, context.actor.name);
   return changed(
-    alignIdentified(
-      alignCopySteps(planned, context.now, context.actor.name),
-      context.now,
-      context.actor.name,
-    ),
+    // A signature that stands is kept when a plan is made again: only withdrawing the marks opens the step.
+    whyNotIdentified(aligned) === undefined
+      ? alignIdentified(aligned, context.now, context.actor.name)
+      : aligned,
     move.plan ? 'planned-again' : 'planned',
     `Runbook ${move.plan ? 'made again' : 'made'}: ${built.value.title}, ${built.value.steps.length} steps.`,
   );

@@ -54,7 +54,7 @@ export const recordRecoveryKey: StepMaker = ({ facts }) => {
   ];
 };
 
-/** Where the key is said to be, where somebody said so. */
+/** Where the recovery key is kept, as the survey was told. */
 function keyPlace(facts: StepInput['facts']): string {
   const place = valueOf(facts, 'recoveryKeyPlace');
   return place === undefined ? '' : ` It is said to be kept: ${place}.`;
