@@ -314,3 +314,50 @@ describe('the machine after each step', () => {
     expect(new Set(gates)).toEqual(new Set(['recovery-key']));
   });
 });
+
+describe('a second system beside the present one', () => {
+  const put = async (path: string, body: object, method = 'PUT') =>
+    await page.evaluate(
+      async (address, given, how) => {
+        const { version } = (await (await fetch(address.split('/').slice(0, 5).join('/'))).json()) as {
+          version: number;
+        };
+        const answer = await fetch(address, {
+          method: how,
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ version, ...given }),
+        });
+        return `${answer.status} ${(await answer.text()).slice(0, 300)}`;
+      },
+      path,
+      body,
+      method,
+    );
+
+  it('has its disk identified on Prepare, which opens that gate of the barrier before the shrink', async () => {
+    const move = '/api/v1/moves/MV-0028';
+    const { options } = (await page.evaluate(
+      async (address) => (await (await fetch(address)).json()) as unknown,
+      `${move}/options`,
+    )) as { options: { routeId: string; releaseId: string | null; status: string }[] };
+    const beside = options.find(
+      ({ routeId, status }) => routeId === 'beside-same-disk' && status !== 'excluded',
+    );
+    expect(beside).toBeDefined();
+    const chosen = { routeId: beside?.routeId, releaseId: beside?.releaseId, reason: 'A trial beside it.' };
+    expect(await put(`${move}/decision`, chosen)).toMatch(/^200/);
+    await open('/moves/MV-0028/prepare');
+    await sees(page, 'Disk, by serial number and size');
+    await click(page, 'Make the runbook');
+    await page.waitForSelector('[data-barrier] [data-gate="disk-identified"][data-state="closed"]');
+    await page.waitForSelector('[data-step="identify-disk"][data-state="open"]');
+    await open('/moves/MV-0028/prepare');
+    await fill(page, 'End of the serial number, four characters or more', '7H00');
+    await fill(page, 'Size on the label, in GB', '256.1');
+    await page.keyboard.press('Enter');
+    await page.waitForSelector('[aria-label^="Withdraw: Disk, by serial number"]');
+    await open('/moves/MV-0028/cross');
+    await page.waitForSelector('[data-step="identify-disk"][data-state="signed"]');
+    await page.waitForSelector('[data-barrier] [data-gate="disk-identified"][data-state="green"]');
+  });
+});

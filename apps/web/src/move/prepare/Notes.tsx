@@ -81,7 +81,7 @@ export function Notes() {
             onKeep={([keptWhere = '']) => note({ recoveryKey: { keptWhere } })}
           />
         </NoteRow>
-        {route && route.writesOver !== 'nothing' && (
+        {(route?.steps.includes('identify-disk') === true || move.diskPlan !== null) && (
           <NoteRow
             title={`Disk, by serial number and size${written ? `: ${diskMark(written)}` : ''}`}
             done={
