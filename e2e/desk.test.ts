@@ -2,7 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, dialogGone, fill, pick, sees, textOf } from './lib/page';
+import { click, dialogGone, fill, openFold, openRoutes, pick, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
 let browser: Browser;
@@ -168,8 +168,10 @@ describe('Save', () => {
 describe('Decide', () => {
   it('opens a release requirement by requirement, and an excluded route with what stands against it', async () => {
     await open('/moves/MV-0022/decide');
+    await openFold(page, 'Against every release');
     await click(page, 'Corvel 10 Business');
     await sees(page, 'cores; 2 are needed.');
+    await openRoutes(page);
     await page.$$eval('details.candidate.excluded > summary', (summaries) =>
       (summaries[0] as HTMLElement | undefined)?.click(),
     );

@@ -80,7 +80,7 @@ describe('a hold', () => {
     await sign('end-date');
     await stateOf('end-date', 'signed');
     await open('/');
-    expect(await textOf(page, '[aria-labelledby="holds"]')).toContain('until 2026-06-30');
+    expect(await textOf(page, '[aria-labelledby="ahead"]')).toContain('until 2026-06-30');
   });
 });
 

@@ -87,10 +87,10 @@ it('takes this very machine from survey to hand-over, out of one house and into 
 
   // Verdicts with unknowns: nothing is decided by what is not known.
   await openStage('decide');
-  await sees(page, 'Nothing else is allowed yet');
-  await sees(page, 'Something unknown is in the way');
+  await sees(page, 'nothing else is allowed yet');
+  await sees(page, 'missing fact');
   expect(
-    await page.$$eval('.compare tbody th button', (titles) => titles.map((title) => title.textContent)),
+    await page.$$eval('.rate-sheet .option-title', (titles) => titles.map((title) => title.textContent)),
   ).toEqual(['Hold']);
 
   // What the machine could not tell is typed.

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, sees } from './lib/page';
+import { click, openFold, openRoutes, sees } from './lib/page';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const Findings = z.array(
@@ -49,7 +49,7 @@ const views = [
   ['/moves/MV-0048/disk', 'do not touch'],
   ['/moves/MV-0022/survey', 'Facts'],
   ['/moves/MV-0022/decide', 'Facts that only a mistake'],
-  ['/moves/MV-0009/decide', 'Find out first'],
+  ['/moves/MV-0009/decide', 'missing facts'],
   ['/moves/MV-0051/prepare', 'New device'],
   ['/moves/MV-0050/prepare', 'Isolation list'],
   ['/moves/MV-0022/save', 'Destinations'],
@@ -127,6 +127,9 @@ describe('the form of a catalogue entry', () => {
     await opaque();
     expect(await axeFindings()).toEqual([]);
     await page.goto(`${house.address}/moves/MV-0010/decide`, { waitUntil: 'networkidle0' });
+    await openRoutes(page);
+    expect(await axeFindings()).toEqual([]);
+    await openFold(page, 'Exceptions from house rules');
     await click(page, 'Make an exception');
     await sees(page, 'What this move does');
     await opaque();

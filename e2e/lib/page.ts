@@ -92,31 +92,44 @@ export async function fetchJson(page: Page, path: string): Promise<unknown> {
   return page.evaluate(async (address) => (await fetch(address)).json(), path);
 }
 
-/** Opens an allowed candidate on Decide by its title and presses its button. */
-export async function chooseCandidate(page: Page, title: string): Promise<void> {
-  const press = (text: string) =>
-    page.evaluate((wanted) => {
-      const button = [...document.querySelectorAll<HTMLElement>('.compare button, .compare + button')].find(
-        (one) => one.textContent?.startsWith(wanted) && one.getAttribute('aria-expanded') !== 'true',
-      );
-      button?.click();
-      return button !== undefined;
-    }, text);
-  await page.waitForSelector('.compare');
-  await press('Show all');
-  await page.waitForFunction(
-    (wanted) => [...document.querySelectorAll('.compare button')].some((one) => one.textContent === wanted),
-    {},
-    title,
+/** Opens every route on Decide, so that all options are there. */
+export async function openRoutes(page: Page): Promise<void> {
+  await page.waitForSelector('.route-fold');
+  await page.$$eval('details.route-fold:not([open]) > summary', (summaries) =>
+    summaries.forEach((summary) => summary.click()),
   );
-  await press(title);
-  // Each table has its own opened row: the one of this title is followed by its details.
+  await page.waitForFunction(
+    () =>
+      document.querySelectorAll('.route-fold').length ===
+      document.querySelectorAll('.route-fold .route-options').length,
+  );
+}
+
+/** Opens a fold of the page by the words that it begins with. */
+export async function openFold(page: Page, words: string): Promise<void> {
   await page.waitForFunction(
     (wanted) => {
-      const button = [...document.querySelectorAll('.compare button[aria-expanded="true"]')].find(
-        (one) => one.textContent === wanted,
+      const fold = [...document.querySelectorAll<HTMLDetailsElement>('details.fold')].find((one) =>
+        one.querySelector('summary')?.textContent?.startsWith(wanted),
       );
-      const choose = button?.closest('tr')?.nextElementSibling?.querySelector<HTMLElement>('.inside button');
+      if (fold && !fold.open) fold.querySelector('summary')?.click();
+      return fold?.open === true;
+    },
+    {},
+    words,
+  );
+}
+
+/** Opens an option on Decide by its title and presses its button. */
+export async function chooseCandidate(page: Page, title: string): Promise<void> {
+  await openRoutes(page);
+  await page.waitForFunction(
+    (wanted) => {
+      const card = [...document.querySelectorAll<HTMLDetailsElement>('details.candidate')].find(
+        (one) => one.querySelector('.candidate-title')?.textContent === wanted,
+      );
+      if (card && !card.open) card.querySelector('summary')?.click();
+      const choose = card?.querySelector<HTMLElement>('.inside button');
       choose?.click();
       return choose !== undefined && choose !== null;
     },

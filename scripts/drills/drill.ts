@@ -19,3 +19,12 @@ export type Drill = {
 export function unless(holds: boolean, fault: string): readonly string[] {
   return holds ? [] : [fault];
 }
+
+/**
+ * The fault of something that came too late. The short form runs on busy machines: it judges only whether
+ * it came at all, and leaves times to the whole form.
+ * @param ms Infinity when it never came
+ */
+export function unlessWithin(size: Size, ms: number, limitMs: number, fault: string): readonly string[] {
+  return unless(size === 'whole' ? ms <= limitMs : Number.isFinite(ms), fault);
+}

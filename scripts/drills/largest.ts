@@ -1,4 +1,4 @@
-import { unless, type Drill } from './drill';
+import { unless, unlessWithin, type Drill } from './drill';
 import { loopHeldUpMs } from './figures';
 import type { Answer } from './world';
 
@@ -64,7 +64,7 @@ export const largestDrill: Drill = {
       const held = await loopHeldUpMs(person);
       figures.push(`${what} ${status} ${held.toFixed(0)} ms`);
       faults.push(
-        ...unless(held <= 100, `${what}: the loop was held up for ${held.toFixed(0)} ms`),
+        ...unlessWithin(size, held, 100, `${what}: the loop was held up for ${held.toFixed(0)} ms`),
         ...unless(status !== 0 && status < 500, `${what}: answered with ${status}`),
       );
     };

@@ -1,6 +1,6 @@
 import { Agent, request as open, type ClientRequest } from 'node:http';
 import { setTimeout as wait } from 'node:timers/promises';
-import { unless, type Drill } from './drill';
+import { unless, unlessWithin, type Drill } from './drill';
 import { loopHeldUpMs } from './figures';
 import type { Person } from './world';
 
@@ -115,7 +115,7 @@ export const uploadDrills: readonly Drill[] = [
         figures: `slowest answer ${slowest.toFixed(0)} ms; ${pool?.count} connections in use by them`,
         faults: [
           ...unless(moves.length > 0, 'no move has a data set'),
-          ...unless(slowest < 1000, 'an answer took more than a second'),
+          ...unlessWithin(size, slowest, 1000, 'an answer took more than a second'),
           ...unless((pool?.count ?? 99) <= 2, 'uploads hold connections to the database'),
         ],
       };
@@ -151,9 +151,9 @@ export const uploadDrills: readonly Drill[] = [
             `an upload was answered otherwise: ${answers.map(({ status }) => status).join(' ')}`,
           ),
           ...unless(done >= 1, 'no upload was recorded'),
-          ...unless(slowest < 2000, 'an answer took more than two seconds'),
+          ...unlessWithin(size, slowest, 2000, 'an answer took more than two seconds'),
           ...unless(honest.status === 200, `the long list was answered with ${honest.status}`),
-          ...unless(heldByOne <= 100, 'one upload held up the loop for more than 100 ms'),
+          ...unlessWithin(size, heldByOne, 100, 'one upload held up the loop for more than 100 ms'),
         ],
       };
     },

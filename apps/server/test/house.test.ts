@@ -68,6 +68,8 @@ describe('a new database', () => {
     const house = await TestHouse.open('demo');
     const dataSource = await new DataSource(dataSourceOptions(house.databaseUrl)).initialize();
     try {
+      // The last one, and the one before it, which removes the lines.
+      await dataSource.undoLastMigration();
       await dataSource.undoLastMigration();
       const [kept] = await house.sql(
         `SELECT m.reference, list ->> 'id' AS id FROM move m, jsonb_array_elements(m.record -> 'fileLists') AS list
@@ -156,7 +158,7 @@ describe('health', () => {
         {
           status: 'failing',
           database: 'up',
-          migrations: { done: 0, pending: 7 },
+          migrations: { done: 0, pending: 8 },
           vault: { state: 'ok', unopenable: 0 },
         },
       ]);

@@ -37,6 +37,8 @@ const OptionSchema = z.object({
   supportedUntil: z.string().nullable(),
   /** 0 to 100, by the weights of the house rules. */
   points: z.number(),
+  /** Advised whatever the points: nothing has to be done, and nothing else is wanted. */
+  leads: z.boolean(),
   values: z.record(z.enum(termIds), z.number()),
 });
 

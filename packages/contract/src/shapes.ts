@@ -1,7 +1,7 @@
 import { MeasuredCopySchema } from '@ulvane/core/backup';
 import { catalogueKinds, CatalogueSchema } from '@ulvane/core/catalogue';
 import { HouseRulesSchema } from '@ulvane/core/rules';
-import { MoveSchema, roles, stages } from '@ulvane/core/record';
+import { dayReasons, MoveSchema, roles, stages } from '@ulvane/core/record';
 import { factKeys } from '@ulvane/core/survey';
 import { z } from 'zod';
 import { tokenScopes } from './endpoint';
@@ -47,13 +47,14 @@ export const TodaySchema = z.object({
       count: z.int(),
     }),
   ),
-  /** Devices on hold, the one whose last day comes first in front. */
-  holds: z.array(
+  /** Days on which somebody has to look at a device again, the first one in front. */
+  ahead: z.array(
     z.object({
       reference: z.string(),
       device: z.string(),
       site: z.string(),
-      until: z.string(),
+      day: z.string(),
+      why: z.enum(dayReasons),
       daysLeft: z.int(),
     }),
   ),

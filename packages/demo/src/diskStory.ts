@@ -1,7 +1,6 @@
 import { planConversion, tableFromSurvey, type Resolution } from '@ulvane/core/disk';
-import { planDisk } from '@ulvane/core/record';
-import { routes } from '@ulvane/core/route';
-import { diskToWrite, type DiskWork } from '@ulvane/core/runbook';
+import { diskOfDecision, planDisk } from '@ulvane/core/record';
+import { type DiskWork } from '@ulvane/core/runbook';
 import { systemDisk, valueOf, type Disk } from '@ulvane/core/survey';
 import type { Recorder } from './recorder';
 
@@ -25,7 +24,7 @@ function firstRemedies(disk: Disk): readonly Resolution[] | undefined {
 export function planSomeDiskWork(recorder: Recorder, technician: string): void {
   const { facts, decision } = recorder.current;
   if (!decision) return;
-  const disk = diskToWrite(facts, routes[decision.routeId]);
+  const disk = diskOfDecision(recorder.current);
   if (!disk || disk !== systemDisk(valueOf(facts, 'disks'))) return;
   const work = workFor(disk, decision.routeId);
   if (!work) return;

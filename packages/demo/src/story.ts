@@ -3,6 +3,7 @@ import { addDays, addMinutes, gibibyteBytes } from '@ulvane/core/quantity';
 import {
   accountFor,
   chooseRoute,
+  diskOfPlan,
   keepBackup,
   noteHandover,
   overruleGate,
@@ -18,6 +19,7 @@ import {
   thingsToTell,
   signStep,
   startStep,
+  stateWish,
   takeSurvey,
   typeFact,
   unsignStep,
@@ -25,8 +27,8 @@ import {
   type Move,
 } from '@ulvane/core/record';
 import { decide, type Candidate } from '@ulvane/core/decide';
-import { routes, type RouteId } from '@ulvane/core/route';
-import { diskToWrite, isolationIds, isSigned, lineCrossed, type Crossing } from '@ulvane/core/runbook';
+import { isApart, routes, type RouteId } from '@ulvane/core/route';
+import { isolationIds, isSigned, lineCrossed, type Crossing } from '@ulvane/core/runbook';
 import { diskBytes, systemDisk, valueOf, type Survey } from '@ulvane/core/survey';
 import { compareCopies, compareCopy } from './copyStory';
 import { planSomeDiskWork } from './diskStory';
@@ -73,6 +75,10 @@ export function tellStory(recorder: Recorder, input: StoryInput): void {
   recorder.play(technician, (move) =>
     setIdentity(move, { owner: input.group.owner, site: input.site, dueOn: input.dueOn }),
   );
+  // This house leaves what gets no fixes any more, or soon will not.
+  recorder.play(technician, (move, context) =>
+    stateWish(move, { purpose: 'support-ends', until: null }, context),
+  );
   if (progress === 'none') return;
   recorder.wait(between(input.random, 4, 15));
   recorder.play(technician, (move, context) =>
@@ -117,11 +123,11 @@ function choose(
   { house, group, random, forcedRoute }: StoryInput,
 ): boolean {
   const { candidates, advised } = decide(decideInput(recorder.current, house, recorder.now.slice(0, 10)));
-  const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
+  const allowed = candidates.filter((one) => one.status === 'allowed' && !isApart(one));
   const preferred = allowed.find(({ routeId }) => routeId === group.preferredRoute);
   const forced = allowed.find(({ routeId }) => routeId === forcedRoute);
   const chosen: Candidate = forced ?? (random() < 0.6 ? preferred : undefined) ?? advised;
-  if (chosen.routeId === 'hold') return false;
+  if (isApart(chosen)) return false;
   const reason =
     chosen === advised
       ? null
@@ -231,11 +237,11 @@ function getReady(recorder: Recorder, technician: string, { tables, random }: St
 }
 
 /** What the installer's page shows of the disk, for the step at the Line. */
-function crossingAt({ plan, facts }: Move, stepId: string): Crossing | undefined {
-  const { runbook } = plan ?? {};
+function crossingAt(move: Move, stepId: string): Crossing | undefined {
+  const { runbook } = move.plan ?? {};
   if (!runbook || runbook.lineIndex === null || runbook.steps[runbook.lineIndex]?.id !== stepId)
     return undefined;
-  const disk = diskToWrite(facts, routes[runbook.routeId]);
+  const disk = diskOfPlan(move);
   return disk?.serial === undefined
     ? undefined
     : {
@@ -391,6 +397,7 @@ function finish(recorder: Recorder, technician: string, input: StoryInput): void
 
 function tellHold(recorder: Recorder, technician: string, input: StoryInput): void {
   const { tables, house } = input;
+  if (staysAsItIs(recorder, technician, input)) return;
   const { advised } = decide(decideInput(recorder.current, house, recorder.now.slice(0, 10)));
   const reason =
     advised.routeId === 'hold' ? null : 'Nobody has time before the season ends; isolated until then.';
@@ -412,6 +419,21 @@ function tellHold(recorder: Recorder, technician: string, input: StoryInput): vo
         signStep(move, step.id, { actualMinutes: 3, note: 'agreed with the pier master' }, context),
       'lead',
     );
+}
+
+/** What still gets fixes is not held: it stays as it is, and the day on which they end is noted. */
+function staysAsItIs(recorder: Recorder, technician: string, input: StoryInput): boolean {
+  const { house } = input;
+  const options = () => decide(decideInput(recorder.current, house, recorder.now.slice(0, 10)));
+  if (!options().candidates.some(({ routeId, status }) => routeId === 'stay' && status === 'allowed'))
+    return false;
+  recorder.play(technician, (move, context) => stateWish(move, null, context));
+  recorder.play(technician, (move, context) =>
+    chooseRoute(move, { routeId: 'stay', releaseId: null, reason: null }, context),
+  );
+  recorder.play(technician, plan);
+  signSome(recorder, technician, input, 1);
+  return true;
 }
 
 /** A checksum differed: the tick was taken back, and a lead overruled another gate for the ferry's sake. */

@@ -12,6 +12,7 @@ import { HouseRulesChangeEntity } from '../house/houseRulesChange.entity';
 import { EventEntity } from '../log/event.entity';
 import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
+import { DayAhead1780000000000 } from './dayAhead.migration';
 import { Decide1772532000000 } from './decide.migration';
 import { First1772445600000 } from './first.migration';
 import { HousePool } from './housePool';
@@ -45,6 +46,7 @@ const common = {
     Measured1777000000000,
     Parts1778000000000,
     PresentId1779000000000,
+    DayAhead1780000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

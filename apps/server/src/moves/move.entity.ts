@@ -1,6 +1,6 @@
 import { verdicts, type Verdict } from '@ulvane/core/assess';
 import type { MeasuredCopy } from '@ulvane/core/backup';
-import { stages, type PartVersions, type Stage } from '@ulvane/core/record';
+import { stages, type DayReason, type PartVersions, type Stage } from '@ulvane/core/record';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
@@ -94,8 +94,12 @@ export class MoveEntity {
   @Column('jsonb')
   parts: string[];
 
-  @Column('date', { name: 'hold_until', nullable: true })
-  holdUntil: string | null;
+  /** The day on which somebody has to look at it again, and why. */
+  @Column('date', { name: 'day_ahead', nullable: true })
+  dayAhead: string | null;
+
+  @Column('text', { name: 'day_reason', nullable: true })
+  dayReason: DayReason | null;
 
   /** The first day on which a backup of it is to be wiped. */
   @Column('date', { name: 'wipe_on', nullable: true })

@@ -220,13 +220,20 @@ export class MovesReader {
     return { open: row?.open ?? 0, running: row?.running ?? 0 };
   }
 
-  /** Open moves on hold, the one that ends first in front. */
-  async holds(): Promise<readonly MoveEntity[]> {
+  /**
+   * Moves with a day on which somebody has to look again, the first one in front: open ones always, those that are
+   * handed over from some weeks before that day on. @param today ISO date
+   */
+  async daysAhead(today: string): Promise<readonly MoveEntity[]> {
     return this.moves
       .createQueryBuilder('move')
-      .where(`move.stage <> 'done' AND move.hold_until IS NOT NULL`)
-      .select(['move.id', 'move.reference', 'move.device', 'move.site', 'move.holdUntil'])
-      .orderBy('move.holdUntil')
+      .where('move.day_ahead IS NOT NULL')
+      .andWhere(`(move.stage <> 'done' OR abs(move.day_ahead - :today::date) <= :shownDays)`, {
+        today,
+        shownDays: 60,
+      })
+      .select(['move.id', 'move.reference', 'move.device', 'move.site', 'move.dayAhead', 'move.dayReason'])
+      .orderBy('move.dayAhead')
       .addOrderBy('move.reference')
       .limit(notBegunShown)
       .getMany();

@@ -10,6 +10,7 @@ import {
   prepare,
   setDataSets,
   setDestinations,
+  stateWish,
   tickCopy,
   type PreparationPatch,
 } from '@ulvane/core/record';
@@ -29,6 +30,11 @@ export const PlanController = controllerOf(
     choose: ({ params, body }, { actor }, { writer }) =>
       writer.change(params.reference, body.version, actor, (move, context) =>
         chooseRoute(move, body, context),
+      ),
+
+    stateWish: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        stateWish(move, body.wish, context),
       ),
 
     depart: ({ params, body }, { actor }, { writer }) =>

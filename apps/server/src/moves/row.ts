@@ -3,6 +3,7 @@ import { nextWipe } from '@ulvane/core/backup';
 import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
 import { parseWith, type Outcome, type Problem } from '@ulvane/core/outcome';
 import {
+  dayAhead,
   handsOf,
   measuredCopies,
   MoveSchema,
@@ -15,7 +16,7 @@ import {
   type Move,
 } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
-import { valueOf } from '@ulvane/core/survey';
+import { isEmptyDevice, presentTitle, valueOf } from '@ulvane/core/survey';
 import { ProblemError, refuse } from '../http/problem';
 import { hashOfRecord } from '../log/hashing';
 import type { MoveEntity } from './move.entity';
@@ -65,20 +66,20 @@ export type DerivedColumns = Omit<
 /** The columns that lists use, from a move's record. @param today ISO date */
 export function columnsOf(move: Move, house: HouseAt, today: string): DerivedColumns {
   const hands = handsOf(move, house);
+  const ahead = dayAhead(move, house);
   const release = findRelease(house.catalogue, move.decision?.releaseId ?? undefined);
-  const present = findRelease(house.catalogue, valueOf(move.facts, 'presentRelease'));
   const searched = {
     device: deviceTitle(move.facts),
     serial: valueOf(move.facts, 'serial') ?? '',
     owner: move.owner,
     site: move.site,
     target: release ? releaseTitle(release) : '',
-    present: present ? releaseTitle(present) : (valueOf(move.facts, 'presentRelease') ?? ''),
+    present: presentTitle(house.catalogue, move.facts),
   };
   return {
     ...searched,
     search: [move.reference, ...Object.values(searched)].join(' '),
-    presentId: valueOf(move.facts, 'presentRelease') ?? '',
+    presentId: isEmptyDevice(move.facts) ? '' : (valueOf(move.facts, 'presentRelease') ?? ''),
     measured: [...measuredCopies(move)],
     stage: stageOf(move),
     route: move.decision ? routes[move.decision.routeId].title : '',
@@ -89,7 +90,8 @@ export function columnsOf(move: Move, house: HouseAt, today: string): DerivedCol
     waitTitle: hands.wait?.title ?? null,
     waitStartedAt: hands.wait ? new Date(hands.wait.startedAt) : null,
     waitMinutes: hands.wait?.minutes ?? null,
-    holdUntil: move.decision?.routeId === 'hold' ? move.preparation.holdUntil : null,
+    dayAhead: ahead?.day ?? null,
+    dayReason: ahead?.why ?? null,
     wipeOn: nextWipe(move.retention),
     driveIds: move.destinations.flatMap(({ driveId, takes }) =>
       driveId && takes.length > 0 ? [driveId] : [],

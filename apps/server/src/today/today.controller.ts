@@ -17,10 +17,10 @@ export const TodayController = controllerOf(
       const now = clock.now();
       const { catalogue, houseRules } = await house.house();
       const today = clock.today(houseRules.timeZone);
-      const [open, totals, holds, wipes, present, counts] = await Promise.all([
+      const [open, totals, ahead, wipes, present, counts] = await Promise.all([
         moves.forHands(),
         moves.openCounts(now),
-        moves.holds(),
+        moves.daysAhead(today),
         moves.toWipe(addDays(today, daysAhead)),
         moves.presentCounts(),
         moves.stageCounts(),
@@ -60,8 +60,10 @@ export const TodayController = controllerOf(
         hands: hands.slice(0, 100),
         ...totals,
         stages: stages.map((stage) => ({ stage, count: counts.get(stage) ?? 0 })),
-        holds: holds.flatMap(({ reference, device, site, holdUntil: until }) =>
-          until === null ? [] : [{ reference, device, site, until, daysLeft: daysBetween(today, until) }],
+        ahead: ahead.flatMap(({ reference, device, site, dayAhead: day, dayReason: why }) =>
+          day === null || why === null
+            ? []
+            : [{ reference, device, site, day, why, daysLeft: daysBetween(today, day) }],
         ),
         wipes: wipes
           .flatMap(({ device, move }) =>

@@ -1,7 +1,7 @@
 import { segmentsOfConversion, segmentsOfPlan, routeLayout, segmentsOf } from '@ulvane/core/disk';
 import { diskWorkOf } from '@ulvane/core/runbook';
 import { routes } from '@ulvane/core/route';
-import { diskToWrite } from '@ulvane/core/runbook';
+import { diskOfDecision } from '@ulvane/core/record';
 import { systemDisk, valueOf } from '@ulvane/core/survey';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
@@ -18,7 +18,7 @@ export function DiskDrawing() {
   const system = systemDisk(disks);
   const route = move.decision ? routes[move.decision.routeId] : undefined;
   const writesOver = route?.writesOver ?? 'nothing';
-  const written = route && writesOver !== 'nothing' ? diskToWrite(move.facts, route) : undefined;
+  const written = writesOver === 'nothing' ? undefined : diskOfDecision(move);
   const { diskPlan, facts } = move;
   const planned = useMemo(() => {
     const work = diskPlan ? diskWorkOf(facts, diskPlan, route) : undefined;

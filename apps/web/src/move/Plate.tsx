@@ -1,9 +1,9 @@
-import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
+import { releaseTitle } from '@ulvane/core/catalogue';
 import { bootKeys } from '@ulvane/core/firmware';
 import { printBytes } from '@ulvane/core/quantity';
 import { deviceTitle, isClosed } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
-import { diskBytes, diskMark, systemDisk, valueOf } from '@ulvane/core/survey';
+import { diskBytes, diskMark, presentTitle, systemDisk, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMay } from '../api/useSession';
@@ -23,8 +23,6 @@ export function Plate() {
   const { facts, decision } = move;
   const disks = valueOf(facts, 'disks') ?? [];
   const system = systemDisk(disks);
-  const presentId = valueOf(facts, 'presentRelease');
-  const present = findRelease(house.catalogue, presentId);
   const keys = bootKeys(model);
   const year = valueOf(facts, 'year');
   return (
@@ -78,7 +76,7 @@ export function Plate() {
           </Link>
         </dd>
         <dt>
-          {present ? releaseTitle(present) : (presentId ?? 'system unknown')} →{' '}
+          {presentTitle(house.catalogue, facts) || 'system unknown'} →{' '}
           {target ? releaseTitle(target) : decision ? 'stays' : 'not chosen'}
         </dt>
         <dd>{decision ? routes[decision.routeId].title : 'no route yet'}</dd>

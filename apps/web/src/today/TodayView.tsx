@@ -9,6 +9,13 @@ import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 import { whenText } from '../shell/whenText';
 
+const dayWords = {
+  hold: 'on hold, off the network, until',
+  'fixes-end': 'stays as it is; its last fixes come on',
+  isolation: 'the system beside stays off the network after',
+  trial: 'the trial ends on',
+} as const;
+
 /** What needs a hand next, across moves. */
 export function TodayView() {
   const { today, error } = useToday();
@@ -99,13 +106,14 @@ export function TodayView() {
               </tbody>
             </table>
           </section>
-          {today.holds.length > 0 && (
-            <section className="sheet" aria-labelledby="holds">
-              <h2 id="holds">On hold, off the network</h2>
+          {today.ahead.length > 0 && (
+            <section className="sheet" aria-labelledby="ahead">
+              <h2 id="ahead">Days to look again</h2>
               <ul className="check-rows">
-                {today.holds.map(({ reference, device, site, until, daysLeft }) => (
+                {today.ahead.map(({ reference, device, site, day, why, daysLeft }) => (
                   <li key={reference}>
-                    <Link to={`/moves/${reference}`}>{reference}</Link> {device}, {site}: until {until},{' '}
+                    <Link to={`/moves/${reference}`}>{reference}</Link> {device}, {site}: {dayWords[why]}{' '}
+                    {day},{' '}
                     {daysLeft < 0 ? (
                       <strong>{`${printCount(-daysLeft, 'day')} overdue`}</strong>
                     ) : (

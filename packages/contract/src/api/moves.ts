@@ -2,9 +2,11 @@ import { DataSetSchema, DestinationSchema } from '@ulvane/core/backup';
 import { activationKinds, installerMediumIds, requirementKinds } from '@ulvane/core/catalogue';
 import { RuleExceptionSchema } from '@ulvane/core/rules';
 import { HandoverSchema, MoveExportSchema, MoveSchema } from '@ulvane/core/record';
-import { routeIds } from '@ulvane/core/route';
+import { routeIds, WishSchema } from '@ulvane/core/route';
 import {
   CapsuleSchema,
+  ChosenDiskSchema,
+  ChosenRoomSchema,
   CrossingSchema,
   DiskWorkSchema,
   isolationIds,
@@ -184,6 +186,16 @@ export const movesApi = {
     response: MoveViewSchema,
   }),
 
+  stateWish: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/wish',
+    summary: 'Say why the move is made, or take that back',
+    access: writers,
+    body: z.object({ version, wish: WishSchema.nullable() }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
   choose: endpoint({
     method: 'PUT',
     path: '/moves/:reference/decision',
@@ -196,6 +208,10 @@ export const movesApi = {
       reason: z.string().max(2000).nullable(),
       installerMedium: z.enum(installerMediumIds).default('stick'),
       waivers: z.array(z.enum(requirementKinds)).max(30).default([]),
+      /** The disk that is written; null: as the route goes. */
+      disk: ChosenDiskSchema.nullable().default(null),
+      /** Room for a second system on the same disk; null: what the release asks for. */
+      room: ChosenRoomSchema.nullable().default(null),
     }),
     query: nothing,
     response: MoveViewSchema,

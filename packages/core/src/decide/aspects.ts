@@ -2,7 +2,7 @@ import { enoughMemoryBytes } from '../assess/rules/memory';
 import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
 import { printApart } from '../quantity/bytes';
-import { valueOf, type FactKey, type Facts, type FactValue } from '../survey/facts';
+import { noSystem, valueOf, type FactKey, type Facts, type FactValue } from '../survey/facts';
 import { limitBytes, minima, numberClasses, wordClasses, type Aspect, type Tell } from './aspectClasses';
 import type { DecideInput } from './input';
 import { diskAspects } from './diskAspects';
@@ -210,6 +210,11 @@ const aspectsOfFact: Readonly<Record<FactKey, (looking: Looking) => void>> = {
         patch: { presentRelease: release.id },
         isPresent: of('presentRelease') === release.id,
       })),
+      {
+        when: 'none on it',
+        patch: { presentRelease: noSystem },
+        isPresent: of('presentRelease') === noSystem,
+      },
     ]);
   },
   presentLanguage: ({ of, catalogue, tell }) => {

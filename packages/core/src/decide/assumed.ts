@@ -1,6 +1,6 @@
 import type { DataSet, Destination } from '../backup/scope/dataSet';
 import { dataPartitions, systemDisk } from '../survey/disk';
-import { valueOf, type Facts } from '../survey/facts';
+import { isEmptyDevice, valueOf, type Facts } from '../survey/facts';
 import type { DeviceGiven } from './input';
 
 /** Where nothing is measured yet: a quarter of a terabyte is a common disk, a third of it used. */
@@ -42,7 +42,7 @@ const assumedDrive: Destination = {
  * drives over USB 3. What is listed or stated stays as it is.
  */
 export function withAssumed(device: DeviceGiven): DeviceGiven {
-  if (device.preparation.nothingToSave) return device;
+  if (device.preparation.nothingToSave || isEmptyDevice(device.facts)) return device;
   const listed = device.dataSets.length > 0;
   if (listed && device.destinations.length > 0) return device;
   const dataSets = listed ? device.dataSets : assumedSets(device.facts);

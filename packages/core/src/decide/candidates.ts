@@ -7,9 +7,11 @@ import type { RequirementKind } from '../catalogue/requirement';
 import type { Release } from '../catalogue/catalogue';
 import { findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from '../catalogue/find';
 import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
-import { valueOf, type Facts } from '../survey/facts';
+import { withImplied } from '../survey/emptyDevice';
+import { isEmptyDevice, valueOf, type Facts } from '../survey/facts';
 import { routes } from '../route/catalogueOfRoutes';
 import {
+  excludes,
   isApart,
   routeIds,
   type Reason,
@@ -18,6 +20,7 @@ import {
   type RouteId,
   type RouteRule,
 } from '../route/definition';
+import { purposeTexts } from '../route/wish';
 import { withAssumed } from './assumed';
 import { nothing, planCounter, type PlanCount } from './count';
 import { convertingOf, deviceGiven, soFarOf, wayInput, type DecideInput } from './input';
@@ -50,14 +53,16 @@ export type Candidate = {
   readonly supportedUntil: string | null;
   /** 0 to 100; `scoreTerms(values, weights)` shows how they come about. */
   readonly points: number;
+  /** Advised whatever the points: nothing has to be done, and nothing else is wanted. */
+  readonly leads: boolean;
   readonly values: TermValues;
 };
 
 export type Choice = {
   readonly assessments: readonly Assessment[];
-  /** Allowed ones first by points, then undecided, then excluded; hold stands last among the allowed. */
+  /** Allowed ones first by points, then undecided, then excluded; staying and holding stand last among the allowed, unless nothing else is wanted. */
   readonly candidates: readonly Candidate[];
-  /** The advised candidate: the best allowed one; hold only where nothing else is allowed. */
+  /** The first of them: to stay where nothing else is wanted, else the best that is allowed. One that is not allowed only where nothing is. */
   readonly advised: Candidate;
   readonly outlook: RouteContext['outlook'];
   readonly problems: readonly string[];
@@ -148,6 +153,7 @@ function wayCounter(input: DecideInput, facts: Facts): CountWay {
         release,
         bringing: isChosen ? decision.bringing : 'stick',
         waivers: isChosen ? decision.waivers : waivers.map(({ rule }) => rule),
+        ...(isChosen && { disk: decision.disk ?? null, room: decision.room ?? null }),
       }),
     );
   };
@@ -161,7 +167,7 @@ function standOf(input: DecideInput): {
 } {
   const { facts: given, catalogue, houseRules, today } = input;
   const contradictions = contradictionsOf(given, catalogue);
-  const facts = undisputedFacts(given, contradictions);
+  const facts = withImplied(undisputedFacts(given, contradictions));
   const found = findModel(
     catalogue,
     valueOf(facts, 'maker'),
@@ -178,6 +184,8 @@ function standOf(input: DecideInput): {
     houseRules,
     today,
     present,
+    isEmpty: isEmptyDevice(facts),
+    wish: input.wish ?? undefined,
     applications,
     releases,
     outlook,
@@ -247,6 +255,8 @@ function targetOf(base: Base, release: Release, assessment: Assessment | undefin
       houseRules: base.houseRules,
       today: base.today,
       present: base.present,
+      isEmpty: base.isEmpty,
+      wish: base.wish,
       applications: base.applications,
       releases: base.releases,
       outlook: base.outlook,
@@ -291,13 +301,14 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
   const { context } = target;
   const release = context.target?.release;
   const assessment = context.target?.assessment;
-  const reasons = route.rules.map((rule) => ask(rule, target));
+  const reasons = [...wishReason(route, context), ...route.rules.map((rule) => ask(rule, target))];
   const waivers = waiversOf(route, assessment);
   const status = statusOf(reasons);
   const counted = status === 'excluded' ? nothing : count(route, release, waivers);
   const { handsOnMinutes, waitingMinutes } = counted;
   const cost = route.cost + counted.cost;
   const { houseRules, outlook } = context;
+  const given = (context.isEmpty ? route.whenEmpty : undefined) ?? route;
   const values: TermValues = {
     dataRisk: route.terms.dataRisk,
     ownerEffort: route.terms.ownerEffort,
@@ -320,15 +331,23 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
     reasons,
     waivers,
     keeps: route.keeps,
-    loses: route.loses,
-    cautions: route.cautions,
+    loses: given.loses,
+    cautions: given.cautions,
     handsOnMinutes,
     waitingMinutes,
     cost,
     supportedUntil: target.supportedUntil,
     points: pointsOf(values, houseRules.weights),
+    leads: route.id === 'stay' && status === 'allowed' && context.wish === undefined,
     values,
   };
+}
+
+/** A wish that the route does not serve excludes it; one that it serves needs no words. */
+function wishReason({ serves }: RouteDefinition, { wish }: RouteContext): readonly Reason[] {
+  return wish === undefined || serves.has(wish.purpose)
+    ? []
+    : [{ rule: 'serves-the-wish', facts: [], ...excludes(purposeTexts[wish.purpose].refuses) }];
 }
 
 function statusOf(reasons: readonly Reason[]): Candidate['status'] {
@@ -344,10 +363,11 @@ const statusOrder = { allowed: 0, undecided: 1, excluded: 2 } as const;
 
 /** The order of advice: what is allowed by points, what stands apart behind it; equal points by title. */
 export function byAdvice(
-  a: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title'>,
-  b: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title'>,
+  a: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title' | 'leads'>,
+  b: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title' | 'leads'>,
 ): number {
   return (
+    Number(b.leads) - Number(a.leads) ||
     statusOrder[a.status] - statusOrder[b.status] ||
     Number(isApart(a)) - Number(isApart(b)) ||
     b.points - a.points ||

@@ -1,4 +1,5 @@
 import type { HouseRules, Weights } from '../rules/houseRules';
+import { isApart } from '../route/definition';
 import { byAdvice, type Candidate } from './candidates';
 import { termIds } from '../rules/weights';
 import type { TermValues } from './score';
@@ -11,9 +12,9 @@ export function beats(a: TermValues, b: TermValues): boolean {
   return counts.every((id) => a[id] >= b[id]) && counts.some((id) => a[id] > b[id]);
 }
 
-/** The allowed candidates that no other allowed one beats on every count. */
+/** The allowed candidates that no other allowed one beats on every count; those that stand apart are compared with none. */
 export function unbeaten(candidates: readonly Candidate[]): readonly Candidate[] {
-  const allowed = candidates.filter(({ status }) => status === 'allowed');
+  const allowed = candidates.filter((one) => one.status === 'allowed' && !isApart(one));
   return allowed.filter((one) => !allowed.some((other) => beats(other.values, one.values)));
 }
 
@@ -39,8 +40,17 @@ export function weightLimits(
   candidates: readonly Candidate[],
   weights: HouseRules['weights'],
 ): readonly WeightLimit[] {
-  // Hold is advised only where nothing else is allowed, whatever its points.
-  const allowed = candidates.filter(({ status, routeId }) => status === 'allowed' && routeId !== 'hold');
+  // What stands apart is advised, or not, whatever its points: then no weight matters.
+  if (candidates.some(({ leads }) => leads))
+    return termIds.map((id) => ({
+      id,
+      weight: weights[id],
+      lower: null,
+      upper: null,
+      below: null,
+      above: null,
+    }));
+  const allowed = candidates.filter((one) => one.status === 'allowed' && !isApart(one));
   const [advised] = [...allowed].sort(byAdvice);
   return termIds.map((id): WeightLimit => {
     const weight = weights[id];

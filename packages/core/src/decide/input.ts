@@ -3,13 +3,16 @@ import { findModel, findRelease } from '../catalogue/find';
 import type { RequirementKind } from '../catalogue/requirement';
 import { routes } from '../route/catalogueOfRoutes';
 import type { RouteId } from '../route/definition';
+import type { Wish } from '../route/wish';
 import type { HouseRules } from '../rules/houseRules';
+import type { ChosenDisk, ChosenRoom } from '../runbook/chosen';
 import type { DiskPlan } from '../runbook/diskPlan';
 import { diskWorkOf } from '../runbook/diskWork';
 import { asRunbookInput, type PlanGiven, type RunbookInput } from '../runbook/input';
 import { nothingPrepared } from '../runbook/preparation';
 import { contradictionsOf, undisputedFacts } from '../survey/contradictions';
 import { systemDisk } from '../survey/disk';
+import { withImplied } from '../survey/emptyDevice';
 import { valueOf, type Facts } from '../survey/facts';
 
 declare const made: unique symbol;
@@ -20,6 +23,8 @@ type Chosen = {
   readonly releaseId: string | null;
   readonly bringing: InstallerMediumId;
   readonly waivers: readonly RequirementKind[];
+  readonly disk?: ChosenDisk | null;
+  readonly room?: ChosenRoom | null;
 };
 
 /** What has been listed, noted, planned and chosen for a device so far. */
@@ -36,6 +41,8 @@ type Given = {
   readonly houseRules: HouseRules;
   /** ISO date. */
   readonly today: string;
+  /** Why the move is made; undefined or null where nobody has said. */
+  readonly wish?: Wish | null;
   /** Default: nothing yet. */
   readonly soFar?: SoFar;
 };
@@ -64,7 +71,7 @@ export function soFarOf({ soFar = nothingYet }: DecideInput): SoFar {
 
 /** Facts that contradict each other count as unknown, for the decision and for the plan alike. */
 function undisputed({ facts, catalogue }: Pick<DecideInput, 'facts' | 'catalogue'>): Facts {
-  return undisputedFacts(facts, contradictionsOf(facts, catalogue));
+  return withImplied(undisputedFacts(facts, contradictionsOf(facts, catalogue)));
 }
 
 /** The scheme that the disk with the present system gets first; a conversion of another disk changes no rule. */
@@ -78,7 +85,9 @@ export function convertingOf(input: DecideInput): 'gpt' | 'mbr' | undefined {
 
 /** What plans for a device have in common, whatever the way. */
 export type DeviceGiven = Omit<SoFar, 'diskPlan' | 'decision'> &
-  Pick<PlanGiven, 'present' | 'facts' | 'model' | 'houseRules'> & { readonly planned: DiskPlan | null };
+  Pick<PlanGiven, 'present' | 'today' | 'facts' | 'model' | 'houseRules'> & {
+    readonly planned: DiskPlan | null;
+  };
 
 export function deviceGiven(input: DecideInput, facts: Facts = undisputed(input)): DeviceGiven {
   const { catalogue, houseRules } = input;
@@ -87,6 +96,7 @@ export function deviceGiven(input: DecideInput, facts: Facts = undisputed(input)
     ...soFar,
     planned: diskPlan,
     present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
+    today: input.today,
     facts,
     model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
       .model,
@@ -102,7 +112,9 @@ export function wayInput(
     release,
     bringing,
     waivers,
-  }: Pick<Chosen, 'bringing' | 'waivers'> & Pick<PlanGiven, 'route' | 'release'>,
+    disk = null,
+    room = null,
+  }: Pick<Chosen, 'bringing' | 'waivers' | 'disk' | 'room'> & Pick<PlanGiven, 'route' | 'release'>,
 ): RunbookInput {
   // Field by field: this runs for every option of every device.
   const given: PlanGiven = {
@@ -110,7 +122,10 @@ export function wayInput(
     release,
     installerMedium: bringing,
     waivers,
+    disk,
+    room,
     present: device.present,
+    today: device.today,
     facts: device.facts,
     model: device.model,
     houseRules: device.houseRules,

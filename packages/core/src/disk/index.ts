@@ -31,6 +31,7 @@ export { planLayout } from './layout/planLayout';
 export { type SizeRange, sizeRange } from './layout/sizeRange';
 export { meantBy } from './marks';
 export { segmentsOfConversion, segmentsOfPlan, planSegments, tableSegments } from './planSegments';
+export { shrinkableBytes } from './room';
 export { routeLayout } from './routeLayout';
 export { crc32 } from './sectors/crc32';
 export { type SectorSource, bufferSource } from './sectors/sectorSource';

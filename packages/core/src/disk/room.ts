@@ -1,5 +1,6 @@
 import { diskBytes, partitionBytes, systemPartition, type Disk } from '../survey/disk';
 import { reserveFactor } from './layout/goal';
+import { leastBytes } from './leastBytes';
 import { segmentsOf } from './segment';
 
 /** The most used bytes that still let a partition give so many bytes. @example shrinkableFloor(110, 0) // 100 */
@@ -7,12 +8,19 @@ export function shrinkableFloor(partitionBytes: number, wantedBytes: number): nu
   return Math.floor((partitionBytes - wantedBytes) / reserveFactor);
 }
 
-/** Bytes that shrinking the system partition can give: down to its used bytes or its last immovable block, and a reserve. */
-export function shrinkableBytes(disk: Disk): number | undefined {
-  const system = systemPartition(disk);
-  if (system?.usedBytes === undefined) return undefined;
-  const floor = Math.max(Math.ceil(system.usedBytes * reserveFactor), system.lastImmovableByte ?? 0);
-  return Math.max(0, partitionBytes(disk, system) - floor);
+/**
+ * Bytes that shrinking a partition can give; undefined where it does not tell what it holds. Default: the system's.
+ * @example shrinkableBytes(disk, partition) // 60_000_000_000
+ */
+export function shrinkableBytes(
+  disk: Disk,
+  partition: Disk['partitions'][number] | undefined = systemPartition(disk),
+): number | undefined {
+  if (partition?.usedBytes === undefined) return undefined;
+  return Math.max(
+    0,
+    partitionBytes(disk, partition) - leastBytes(partition.usedBytes, partition.lastImmovableByte),
+  );
 }
 
 /** What a second system gets beside the installed one: room for updates and a few files. */

@@ -112,6 +112,8 @@ export type Note =
   | 'driver-at-hand'
   | 'new-device'
   | 'hold-until'
+  | 'look-again'
+  | 'isolation-day'
   | 'accounted'
   | 'handed-over'
   | 'disposed';

@@ -292,6 +292,7 @@ const statuses = {
   'too-many-tokens': 422,
   'too-small': 422,
   'two-active': 422,
+  'unfit-choice': 422,
   'unknown-letters': 422,
   'unknown-type': 422,
   'unreadable-bytes': 422,

@@ -5,6 +5,7 @@ import { dayIn, printInstantIn } from '../quantity/localTime';
 import { printCount } from '../quantity/count';
 import { diskBytes, diskMark } from '../survey/disk';
 import { valueOf } from '../survey/facts';
+import { presentTitle } from '../survey/presentTitle';
 import { routes } from '../route/catalogueOfRoutes';
 import { standingOf } from '../runbook/signature';
 import { gates } from '../runbook/gates';
@@ -47,7 +48,6 @@ function amount(fileCount: number, sizeBytes: number): string {
 export function handoverSheet(move: Move, { catalogue, houseRules }: House): HandoverSheet {
   const { facts, decision, handover } = move;
   const zone = houseRules.timeZone;
-  const present = findRelease(catalogue, valueOf(facts, 'presentRelease'));
   const target = findRelease(catalogue, decision?.releaseId ?? undefined);
   const disks = (valueOf(facts, 'disks') ?? [])
     .map((disk) => `${diskMark(disk)} ${printBothUnits(diskBytes(disk))}`)
@@ -59,7 +59,7 @@ export function handoverSheet(move: Move, { catalogue, houseRules }: House): Han
       ['Serial', valueOf(facts, 'serial') ?? 'unknown'],
       ['Disks', disks || 'unknown'],
       ['Owner', [move.owner, move.site].filter((part) => part !== '').join(', ') || 'not named'],
-      ['From', present ? releaseTitle(present) : (valueOf(facts, 'presentRelease') ?? 'unknown')],
+      ['From', presentTitle(catalogue, facts) || 'unknown'],
       ['To', target ? releaseTitle(target) : decision ? routes[decision.routeId].title : 'not chosen'],
       ['Route', decision ? routes[decision.routeId].title : 'not chosen'],
     ],

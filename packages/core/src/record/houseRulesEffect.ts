@@ -34,6 +34,8 @@ export function houseRulesEffect(
     advisedTitle: before.title,
     bringing: 'stick' as const,
     waivers: before.waivers.map(({ rule }) => rule),
+    disk: null,
+    room: null,
   };
   const planned = { ...move, decision: chosen };
   const was = runbookInput(planned, house);

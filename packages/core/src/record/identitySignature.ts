@@ -1,14 +1,7 @@
 import { whyNotTold } from '../disk/marks';
-import { routes } from '../route/catalogueOfRoutes';
-import { diskToWrite } from '../runbook/diskToWrite';
 import { isSigned, lineCrossed } from '../runbook/signature';
-import type { Disk } from '../survey/disk';
+import { diskOfPlan } from './diskOf';
 import type { Move } from './move';
-
-/** The disk that the plan writes to; undefined without a plan, and where it cannot be told. */
-export function diskOfPlan(move: Move): Disk | undefined {
-  return move.plan ? diskToWrite(move.facts, routes[move.plan.runbook.routeId]) : undefined;
-}
 
 /** Why the disk of the plan is not identified by serial number and size; undefined when it is. */
 export function whyNotIdentified(move: Move): string | undefined {

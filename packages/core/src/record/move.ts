@@ -10,6 +10,8 @@ import { installerMediumIds } from '../catalogue/catalogue';
 import { requirementKinds } from '../catalogue/requirement';
 import { RuleExceptionSchema } from '../rules/houseRules';
 import { routeIds } from '../route/definition';
+import { WishSchema } from '../route/wish';
+import { ChosenDiskSchema, ChosenRoomSchema } from '../runbook/chosen';
 import { CapsuleSchema, DiskPlanSchema, maxCapsules } from '../runbook/diskPlan';
 import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
 import { SignatureSchema } from '../runbook/signature';
@@ -41,6 +43,8 @@ export const MoveSchema = z.strictObject({
   ),
   /** Folders that the last survey measured: data sets are proposed from them. */
   folders: z.array(FolderSchema),
+  /** Why the move is made; null where nobody has said. */
+  wish: WishSchema.nullable().default(null),
   decision: z
     .strictObject({
       routeId: z.enum(routeIds),
@@ -53,6 +57,10 @@ export const MoveSchema = z.strictObject({
       bringing: z.enum(installerMediumIds).default('stick'),
       /** Checks that the installer is told to skip, each chosen by itself. */
       waivers: z.array(z.enum(requirementKinds)).default([]),
+      /** The disk that is written, by its name in the survey and its serial number; null where it follows from the route. */
+      disk: ChosenDiskSchema.nullable().default(null),
+      /** Room for a second system; null where the release’s own reckoning is followed. */
+      room: ChosenRoomSchema.nullable().default(null),
     })
     .nullable(),
   /** Where this move leaves house rules. */
@@ -125,6 +133,7 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     facts: {},
     surveys: [],
     folders: [],
+    wish: null,
     decision: null,
     departures: [],
     dataSets: [],

@@ -45,7 +45,7 @@ export function partsTouched(before: Move, after: Move): readonly string[] {
 /** What a change of a part was decided by, beside the part itself: the comparison of a copy by the lists that were compared. */
 const readFor: readonly (readonly [touched: string, read: readonly string[]])[] = [
   ['signatures/', ['plan', 'decision']],
-  ['decision', ['facts/']],
+  ['decision', ['facts/', 'wish']],
   ['copies/', ['fileLists/', 'dataSets/', 'destinations/']],
   ['failedChecks/', ['fileLists/', 'dataSets/', 'destinations/']],
   ['reconciled/', ['fileLists/', 'dataSets/']],
@@ -112,6 +112,7 @@ const words: Readonly<Partial<Record<keyof Move, string>>> = {
   facts: 'the survey',
   folders: 'the survey',
   surveys: 'the survey',
+  wish: 'why the move is made',
   decision: 'the decision',
   departures: 'its exceptions to house rules',
   dataSets: 'the data sets',

@@ -47,12 +47,13 @@ export function decideInput(
   { catalogue, houseRules, timedCopies = [] }: House,
   today: string,
 ): DecideInput {
-  const { facts, departures, dataSets, destinations, preparation, capsules, diskPlan, decision } = move;
+  const { facts, wish, departures, dataSets, destinations, preparation, capsules, diskPlan, decision } = move;
   return decisionInput({
     facts,
     catalogue,
     houseRules: houseRulesOfMove(houseRules, departures),
     today,
+    wish,
     soFar: {
       exceptions: departures,
       dataSets,

@@ -1,3 +1,4 @@
+import { routes } from '../route/catalogueOfRoutes';
 import type { HouseRules } from '../rules/houseRules';
 import { isSigned, standingOf } from '../runbook/signature';
 import { completeness } from '../survey/completeness';
@@ -32,7 +33,11 @@ export function stageOf(move: Move): Stage {
   if (move.handover.signedOff || move.calledOff) return 'done';
   if (Object.keys(move.facts).length === 0) return 'survey';
   if (!move.decision) return 'decide';
-  if (!move.plan) return move.dataSets.length === 0 && !move.preparation.nothingToSave ? 'save' : 'prepare';
+  if (!move.plan) {
+    // Where nothing is done to the device, nothing has to be saved first.
+    const saves = routes[move.decision.routeId].steps.includes('copy');
+    return saves && move.dataSets.length === 0 && !move.preparation.nothingToSave ? 'save' : 'prepare';
+  }
   const open = move.plan.runbook.steps.find(({ id }) => !isSigned(move.signatures, id));
   return open?.stage ?? 'hand-over';
 }

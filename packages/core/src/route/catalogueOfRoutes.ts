@@ -7,6 +7,7 @@ import { hold } from './routes/hold';
 import { inPlaceUpgrade } from './routes/inPlaceUpgrade';
 import { patchedInstall } from './routes/patchedInstall';
 import { replace } from './routes/replace';
+import { stay } from './routes/stay';
 import { waivedClean, waivedUpgrade } from './routes/waivedChecks';
 
 /** Every route; adding one is adding its entry here. */
@@ -21,6 +22,7 @@ export const routes: Readonly<Record<RouteId, RouteDefinition>> = {
   'beside-second-disk': besideSecondDisk,
   'alternative-system': alternativeSystem,
   replace,
+  stay,
   hold,
 };
 

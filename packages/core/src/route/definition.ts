@@ -5,8 +5,9 @@ import type { HouseRules } from '../rules/houseRules';
 import type { StepKind } from '../rules/stepTimes';
 import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
+import type { Purpose, Wish } from './wish';
 
-/** The ten routes; installing with waived checks is listed twice, once for each route underneath. */
+/** The eleven routes; installing with waived checks is listed twice, once for each route underneath. */
 export const routeIds = [
   'in-place-upgrade',
   'clean-whole-disk',
@@ -18,12 +19,13 @@ export const routeIds = [
   'beside-second-disk',
   'alternative-system',
   'replace',
+  'stay',
   'hold',
 ] as const;
 export type RouteId = (typeof routeIds)[number];
 
 /** Routes that are no way to a system: they stand beside the ranking, and are never compared with it by points. */
-const apart: ReadonlySet<RouteId> = new Set(['hold']);
+const apart: ReadonlySet<RouteId> = new Set(['stay', 'hold']);
 
 /** Whether an option stands beside the ranking. */
 export function isApart({ routeId }: { readonly routeId: RouteId }): boolean {
@@ -40,6 +42,10 @@ export type RouteContext = {
   readonly today: string;
   /** The present release, when it is known and in the catalogue. */
   readonly present: Release | undefined;
+  /** It is known that no system is on it. */
+  readonly isEmpty: boolean;
+  /** Why the move is made; undefined where nobody has said. */
+  readonly wish: Wish | undefined;
   readonly applications: readonly Application[];
   readonly releases: readonly Release[];
   /** The best verdict among supported releases: of the present family’s newer ones, and of all. */
@@ -90,7 +96,11 @@ export type RouteDefinition = {
   readonly keeps: readonly string[];
   readonly loses: readonly string[];
   readonly cautions: readonly string[];
+  /** What is lost, and to be cared for, where no system is on the device. Default: the same. */
+  readonly whenEmpty?: { readonly loses: readonly string[]; readonly cautions: readonly string[] };
   readonly steps: readonly StepKind[];
+  /** The purposes for which the route is a way. */
+  readonly serves: ReadonlySet<Purpose>;
   /** 0 (worst) to 1 (best), for comparing. */
   readonly terms: { readonly dataRisk: number; readonly ownerEffort: number; readonly reversible: number };
   /** The answers of house rules that this route is; see `agreement`. */

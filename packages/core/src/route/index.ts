@@ -3,3 +3,4 @@ export { installerMedia, installerMediaFor, stepsOfRoute } from './installerMedi
 export { isRouteId, routes } from './catalogueOfRoutes';
 export { type RouteDefinition, type RouteId, isApart, routeIds } from './definition';
 export { activationTexts, readLicence } from './licence';
+export { type Purpose, type Wish, WishSchema, purposeTexts, purposes } from './wish';

@@ -1,7 +1,7 @@
 import type { Activation, Release } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
 import { factTexts } from '../survey/describe';
-import { valueOf, type FactKey, type Facts } from '../survey/facts';
+import { isEmptyDevice, valueOf, type FactKey, type Facts } from '../survey/facts';
 
 type LicenceReading =
   | { readonly state: 'fits' | 'unfit'; readonly sentence: string }
@@ -52,6 +52,8 @@ export function readLicence(release: Release, present: Release | undefined, fact
   if (release.activation.includes('none')) return { state: 'fits', sentence: 'The system needs no licence.' };
   if (valueOf(facts, 'licencesHeld')?.includes(release.id))
     return { state: 'fits', sentence: `A licence for ${title} is at hand.` };
+  if (isEmptyDevice(facts))
+    return { state: 'unfit', sentence: `The device brings no licence with it: ${title} needs one.` };
   if (!present) return unknown('presentRelease', 'the licence must fit the edition');
   if (present.family !== release.family)
     return { state: 'unfit', sentence: `${title} needs a licence of its own.` };

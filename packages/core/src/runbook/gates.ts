@@ -12,7 +12,7 @@ import { diskBytes, diskMark } from '../survey/disk';
 import { readLicence } from '../route/licence';
 import { diskToWrite } from './diskToWrite';
 import type { DiskWorkPlan } from './diskWork';
-import { valueOf } from '../survey/facts';
+import { isEmptyDevice, valueOf } from '../survey/facts';
 import { printInstantIn } from '../quantity/localTime';
 import { printBytes } from '../quantity/bytes';
 import type { RunbookInput } from './input';
@@ -81,7 +81,11 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
             'stated',
             `Nothing to save, says ${preparation.nothingToSave.by}: ${preparation.nothingToSave.statement}`,
           )
-        : closed('No data set is listed. List them on Save, or state there that there is nothing to save.');
+        : closed(
+            isEmptyDevice(facts)
+              ? 'No system is on it: state on Save that there is nothing to save, as the disk is new.'
+              : 'No data set is listed. List them on Save, or state there that there is nothing to save.',
+          );
     },
   },
   'copies-verified': {
@@ -171,8 +175,9 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
   'disk-identified': {
     title: 'Disk identified by serial number and size',
     concerns: (route, _installerMedium, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
-    judge: ({ facts, preparation, route }) => {
-      const disk = diskToWrite(facts, route);
+    judge: (given) => {
+      const { preparation, route } = given;
+      const disk = diskToWrite(given);
       if (!disk)
         return closed(
           route.writesOver === 'second-disk'

@@ -1,6 +1,7 @@
 import { firmwareSwitches } from '../firmware/switches';
 import type { Goal } from '../machine/goal';
-import { valueOf } from '../survey/facts';
+import { isEmptyDevice, valueOf } from '../survey/facts';
+import { presentFixes } from './fixes';
 import type { StepInput } from './input';
 import { changesBootOrder, diskIdOf, isEncryptedAnew, setsAtRisk } from './machineOf';
 import { startOn } from './startOn';
@@ -9,6 +10,7 @@ import { startOn } from './startOn';
 export function goalOf(input: StepInput): Goal {
   const { route, dataSets, destinations, facts, houseRules } = input;
   const has = (kind: StepInput['route']['steps'][number]) => route.steps.includes(kind);
+  const fixes = presentFixes(input);
   const on = startOn(input);
   const asked = has('firmware') && on ? firmwareSwitches(on).map(({ id }) => id) : [];
   return {
@@ -25,15 +27,20 @@ export function goalOf(input: StepInput): Goal {
         ? (['recovery-key'] as const)
         : []),
       ...(route.id === 'hold' ? (['hold-until'] as const) : []),
+      ...(has('look-again') ? (['look-again'] as const) : []),
+      ...(has('isolate-old-system') && typeof fixes === 'object' ? (['isolation-day'] as const) : []),
       ...(route.id === 'replace' ? (['new-device', 'disposed'] as const) : []),
-      ...(houseRules.savedAs === 'both' && has('full-image') && input.destinations.length > 0
+      ...(houseRules.savedAs === 'both' &&
+      has('full-image') &&
+      input.destinations.length > 0 &&
+      !isEmptyDevice(facts)
         ? (['image-of-disk'] as const)
         : []),
       ...(has('reconcile') && dataSets.length > 0 ? (['accounted'] as const) : []),
     ],
     dataPartition: houseRules.dataPartition === 'separate' && has('make-data-partition'),
     encrypted: has('encrypt') && isEncryptedAnew(input),
-    isolated: route.id === 'hold' || has('isolate-old-system') ? 'present' : null,
+    isolated: route.id === 'hold' || (has('isolate-old-system') && fixes === 'over') ? 'present' : null,
     firmware: {
       secureBoot: asked.includes('secure-boot-on'),
       chip: asked.includes('tpm-on'),

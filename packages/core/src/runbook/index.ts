@@ -1,8 +1,9 @@
 /** Steps, the Line, gates, custody, signatures. */
+export { type ChosenDisk, ChosenDiskSchema, ChosenRoomSchema } from './chosen';
 export { buildRunbook, totalMinutes } from './buildRunbook';
 export { custodyAlarms, custodyNow, custodyOf } from './custody';
 export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';
-export { diskToWrite } from './diskToWrite';
+export { diskToWrite, disksToWrite } from './diskToWrite';
 export { planStates } from './planStates';
 export { planSteps } from './planSteps';
 export {

@@ -9,6 +9,7 @@ import type { RouteDefinition } from '../route/definition';
 import type { Facts } from '../survey/facts';
 import type { ThreePoint } from '../quantity/duration';
 import type { Outcome } from '../outcome/outcome';
+import type { ChosenDisk, ChosenRoom } from './chosen';
 import type { Capsule } from './diskPlan';
 import type { DiskWorkPlan } from './diskWork';
 import type { Preparation } from './preparation';
@@ -28,6 +29,8 @@ export type PlanGiven = {
   readonly waivers: readonly RequirementKind[];
   readonly release: Release | undefined;
   readonly present: Release | undefined;
+  /** ISO date: the day of the decision. What gets fixes on it need not be isolated yet. */
+  readonly today: string;
   readonly facts: Facts;
   readonly model: Model | undefined;
   readonly houseRules: HouseRules;
@@ -36,6 +39,9 @@ export type PlanGiven = {
   readonly dataSets: readonly DataSet[];
   readonly destinations: readonly Destination[];
   readonly preparation: Preparation;
+  /** The disk and the room that were chosen; default: as the route goes. */
+  readonly disk?: ChosenDisk | null;
+  readonly room?: ChosenRoom | null;
   /** What is planned on the disk's table; problems when it cannot be done any more. */
   readonly diskPlan?: Outcome<DiskWorkPlan>;
   readonly capsules?: readonly Capsule[];

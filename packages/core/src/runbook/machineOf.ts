@@ -13,7 +13,8 @@ import type {
   Scheme,
 } from '../machine/state';
 import { diskMark, isFixed, secondDisk, systemDisk, systemPartition, type Disk } from '../survey/disk';
-import { valueOf } from '../survey/facts';
+import { ownDisk } from '../survey/emptyDevice';
+import { isEmptyDevice, valueOf } from '../survey/facts';
 import { diskToWrite } from './diskToWrite';
 import type { StepInput } from './input';
 import { partsToFit } from './partsToFit';
@@ -23,14 +24,17 @@ import { startOn, type StartGiven } from './startOn';
 const untoldDisk = 'untold';
 const untoldSecond = 'untold-second';
 
+type WriteGiven = Pick<StepInput, 'facts' | 'route' | 'disk'>;
+
 /** The name of the disk that the route writes to. */
-export function diskIdOf({ facts, route }: Pick<StepInput, 'facts' | 'route'>): string {
-  return diskToWrite(facts, route)?.name ?? (route.writesOver === 'second-disk' ? untoldSecond : untoldDisk);
+export function diskIdOf(input: WriteGiven): string {
+  const { route } = input;
+  return diskToWrite(input)?.name ?? (route.writesOver === 'second-disk' ? untoldSecond : untoldDisk);
 }
 
 /** The name of the disk with the present system. */
 export function presentDiskId({ facts }: Pick<StepInput, 'facts'>): string {
-  return systemDisk(valueOf(facts, 'disks'))?.name ?? untoldDisk;
+  return ownDisk(facts)?.name ?? untoldDisk;
 }
 
 const mediumKinds: Readonly<Record<InstallerMediumId, MediumState['kind']>> = {
@@ -57,9 +61,10 @@ export function devicesWithoutDriver(facts: StepInput['facts']): readonly string
 }
 
 /** The fixed disks that the route does not write to, and that stay in the device meanwhile. */
-export function disksBeside({ facts, route }: Pick<StepInput, 'facts' | 'route'>): readonly Disk[] {
+export function disksBeside(input: WriteGiven): readonly Disk[] {
+  const { facts, route } = input;
   const disks = valueOf(facts, 'disks') ?? [];
-  const written = diskToWrite(facts, route);
+  const written = diskToWrite(input);
   // Beside on a second disk the first one is unplugged by a step of its own.
   const unplugged = route.steps.includes('fit-second-disk') ? systemDisk(disks) : undefined;
   return disks.filter((disk) => disk !== written && disk !== unplugged && isFixed(disk));
@@ -102,9 +107,20 @@ export function changesBootOrder({
   );
 }
 
-/** Whether a free run on the disk takes the second system as it is. */
-export function hasRoomBeside(disk: Disk, release: StepInput['release']): boolean {
-  return release !== undefined && largestFreeRunBytes(disk) >= roomNeededBytes(release.systemBytes);
+/** Bytes that the second system gets: those that were chosen, else what its release asks for. */
+export function roomBesideBytes({ release, room }: Pick<StepInput, 'release' | 'room'>): number | undefined {
+  return room?.bytes ?? (release && roomNeededBytes(release.systemBytes));
+}
+
+/** Whether a free run on the disk takes the second system as it is: none is made then. */
+export function hasRoomBeside(disk: Disk, input: Pick<StepInput, 'release' | 'room'>): boolean {
+  const bytes = roomBesideBytes(input);
+  return bytes !== undefined && input.room?.fromPartition == null && largestFreeRunBytes(disk) >= bytes;
+}
+
+/** The number of the partition that gives room for the second system: the chosen one, else the present system's. */
+export function roomGiver(input: Pick<StepInput, 'facts' | 'room'>): number {
+  return input.room?.fromPartition ?? systemPartitionNumber(input);
 }
 
 /** The number of the present system's partition; 1 where it is not marked yet. */
@@ -193,7 +209,7 @@ function firmwares(
   );
 }
 
-function diskState(disk: Disk, { release }: StepInput): DiskState {
+function diskState(disk: Disk, input: StepInput): DiskState {
   return {
     id: disk.name,
     called: diskMark(disk),
@@ -202,7 +218,7 @@ function diskState(disk: Disk, { release }: StepInput): DiskState {
     identified: false,
     toldApart: !isFixed(disk),
     capsule: false,
-    room: hasRoomBeside(disk, release),
+    room: hasRoomBeside(disk, input),
     partitions: disk.partitions.map(({ number, role }) => ({ number, role })),
   };
 }
@@ -211,6 +227,7 @@ function diskState(disk: Disk, { release }: StepInput): DiskState {
 export function worldsOf(input: StepInput): readonly Machine[] {
   const { facts, dataSets, route, installerMedium } = input;
   const disks = valueOf(facts, 'disks') ?? [];
+  const isEmpty = isEmptyDevice(facts);
   const own = presentDiskId(input);
   const target = diskIdOf(input);
   const known = disks.map((disk) => diskState(disk, input));
@@ -226,7 +243,10 @@ export function worldsOf(input: StepInput): readonly Machine[] {
     partitions: [{ number: 1, role: 'system' }],
   });
   const names = new Set(known.map(({ id }) => id));
-  const states = [...known, ...[...new Set([own, target])].filter((id) => !names.has(id)).map(untold)];
+  const states = [
+    ...known,
+    ...[...new Set(isEmpty ? [target] : [own, target])].filter((id) => !names.has(id)).map(untold),
+  ];
   const scheme = states.find(({ id }) => id === own)?.scheme;
   const original = (place: (typeof dataSets)[number]['place']): OriginalPlace => {
     if (place !== 'other-disk') return { disk: own, role: place === 'data-partition' ? 'data' : 'system' };
@@ -249,27 +269,29 @@ export function worldsOf(input: StepInput): readonly Machine[] {
     systems.map((present): Machine => ({
       firmware,
       disks: states,
-      systems: [
-        {
-          id: 'present',
-          disk: own,
-          mode:
-            firmware.starts.length === 1
-              ? (firmware.starts[0] ?? 'uefi')
-              : scheme === 'mbr'
-                ? 'legacy'
-                : 'uefi',
-          needsShim: false,
-          loader: true,
-          setUp: true,
-          licence: 'none-needed',
-          networkDriver: true,
-          driversFitted: true,
-          updated: true,
-          onNetwork: true,
-          ...present,
-        },
-      ],
+      systems: isEmpty
+        ? []
+        : [
+            {
+              id: 'present',
+              disk: own,
+              mode:
+                firmware.starts.length === 1
+                  ? (firmware.starts[0] ?? 'uefi')
+                  : scheme === 'mbr'
+                    ? 'legacy'
+                    : 'uefi',
+              needsShim: false,
+              loader: true,
+              setUp: true,
+              licence: 'none-needed',
+              networkDriver: true,
+              driversFitted: true,
+              updated: true,
+              onNetwork: true,
+              ...present,
+            },
+          ],
       installer: {
         kind: mediumKinds[installerMedium],
         written: false,
@@ -277,7 +299,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
         shim: false,
         plugged: false,
       },
-      running: { what: 'system', system: 'present' },
+      running: isEmpty ? { what: 'off' } : { what: 'system', system: 'present' },
       onMains: valueOf(facts, 'chassis') === 'desktop',
       lacking: partsToFit(input).map(({ part }) => part),
       data: dataSets.map((dataSet) => ({

@@ -30,6 +30,7 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   verify: saving(save.verify),
   isolate: preparing(save.isolate),
   'end-date': preparing(save.endDate),
+  'look-again': preparing(save.lookAgain),
   'record-licence': preparing(prepare.recordLicence),
   'record-recovery-key': preparing(prepare.recordRecoveryKey),
   'fit-part': preparing(fitParts),

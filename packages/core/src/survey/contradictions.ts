@@ -1,7 +1,7 @@
 import { findRelease } from '../catalogue/find';
 import type { Catalogue } from '../catalogue/catalogue';
 import { diskBytes, partitionBytes, type Disk } from './disk';
-import { valueOf, type FactKey, type Facts } from './facts';
+import { isEmptyDevice, valueOf, type FactKey, type Facts } from './facts';
 
 type Contradiction = {
   /** The facts that cannot all be right. */
@@ -46,6 +46,14 @@ export function contradictionsOf(facts: Facts, catalogue?: Catalogue): readonly 
     tell(
       ['presentRelease', 'wordBits'],
       `The present system (${present.name}) works with 64 bit and the processor with 32: both cannot be. Run the collector again, and read the present system’s page about the device.`,
+    );
+  if (
+    isEmptyDevice(facts) &&
+    valueOf(facts, 'disks')?.some(({ partitions }) => partitions.some(({ role }) => role === 'system'))
+  )
+    tell(
+      ['presentRelease', 'disks'],
+      'No system is said to be on the device, and a partition is marked as the system’s: look which is right.',
     );
   return [...found, ...contradictionsOfDisks(valueOf(facts, 'disks') ?? [])];
 }

@@ -77,6 +77,14 @@ export function secondDisk(disks: readonly Disk[] | undefined): Disk | undefined
   return system !== undefined && others.length === 1 ? others[0] : undefined;
 }
 
+/** The disk that a second system may take: the one fixed disk beside the system's, else the only one without a partition. */
+export function spareDisk(disks: readonly Disk[] | undefined): Disk | undefined {
+  const only = secondDisk(disks);
+  if (only || systemDisk(disks) === undefined) return only;
+  const blank = disks?.filter((disk) => isFixed(disk) && disk.partitions.length === 0) ?? [];
+  return blank.length === 1 ? blank[0] : undefined;
+}
+
 export function systemPartition(disk: Disk | undefined): Partition | undefined {
   return disk?.partitions.find((partition) => partition.role === 'system');
 }

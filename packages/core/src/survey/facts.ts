@@ -114,6 +114,14 @@ export function valueOf<K extends FactKey>(facts: Facts, key: K): FactValue<K> |
   return (facts[key] as { value: FactValue<K> } | undefined)?.value;
 }
 
+/** The value of the present system where it is known that the device has none. */
+export const noSystem = 'none';
+
+/** Whether it is known that no system is on the device. */
+export function isEmptyDevice(facts: Facts): boolean {
+  return valueOf(facts, 'presentRelease') === noSystem;
+}
+
 /** What the other source says of a fact, where that is not the same; undefined when there is no disagreement. */
 export function disagreement<K extends FactKey>(facts: Facts, key: K): Facts[K] | undefined {
   const { value, other } = facts[key] ?? {};

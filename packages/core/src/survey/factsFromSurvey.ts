@@ -1,3 +1,4 @@
+import { proposedSystem } from './emptyDevice';
 import type { FactKey, Facts, FactSource, FactValue } from './facts';
 import type { Survey } from './format';
 
@@ -30,7 +31,7 @@ export function factsFromSurvey(survey: Survey, source: FactSource): Facts {
     networkAdapters: survey.network,
     batteryPercent: survey.power?.batteryPercent,
     charger: survey.power?.charger,
-    presentRelease: survey.system?.release,
+    presentRelease: survey.system?.release ?? proposedSystem(survey.disks),
     presentLanguage: survey.system?.language,
     activation: survey.system?.activation,
     diskEncryption: survey.system?.diskEncryption,

@@ -11,6 +11,8 @@ export {
   disagreement,
   factKeys,
   factValueSchemas,
+  isEmptyDevice,
+  noSystem,
   valueOf,
 } from './facts';
 export { factsFromSurvey, mergeFacts } from './factsFromSurvey';
@@ -28,4 +30,5 @@ export {
   shownCell,
 } from './listFields';
 export { withFacts } from './patch';
+export { presentTitle } from './presentTitle';
 export { forgetFact, setTypedFact } from './typedFact';

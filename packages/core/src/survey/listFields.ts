@@ -5,7 +5,7 @@ import { parseBytes, printBytes } from '../quantity/bytes';
 import { DaySchema } from '../quantity/daySchema';
 import { markOfColumn, type NumberMark } from '../quantity/writtenNumber';
 import { factTexts } from './describe';
-import { factValueSchemas, type FactKey } from './facts';
+import { factValueSchemas, noSystem, type FactKey } from './facts';
 
 /** Columns of a device list that tell whose device it is, not what it is. */
 const identityFields = ['owner', 'site', 'dueOn'] as const;
@@ -162,6 +162,7 @@ function readCell(
           .filter((part) => part !== ''),
       );
     case 'presentRelease': {
+      if (fold(text) === 'none' || fold(text) === 'nosystem') return succeed(noSystem);
       const release = catalogue.releases.find(
         (entry) =>
           entry.id === text.toLowerCase() || releaseTitle(entry).toLowerCase() === text.toLowerCase(),

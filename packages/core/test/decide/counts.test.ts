@@ -9,6 +9,7 @@ import {
   unbeaten,
   type Candidate,
 } from '../../src/decide';
+import { isApart } from '../../src/route';
 import { byAdvice } from '../../src/decide/candidates';
 import { withAssumed } from '../../src/decide/assumed';
 import { deviceGiven } from '../../src/decide/input';
@@ -40,7 +41,9 @@ describe('one candidate beats another', () => {
     let left = 0;
     fc.assert(
       fc.property(anyDevice, (facts) => {
-        const allowed = decide(inputOf(facts)).candidates.filter(({ status }) => status === 'allowed');
+        const allowed = decide(inputOf(facts)).candidates.filter(
+          (one) => one.status === 'allowed' && !isApart(one),
+        );
         const kept = unbeaten(allowed);
         left += kept.length;
         for (const one of allowed)
@@ -63,7 +66,14 @@ describe('one candidate beats another', () => {
 
 describe('the order of advice', () => {
   const of = (given: Partial<Candidate>) =>
-    ({ status: 'allowed', routeId: 'clean-whole-disk', points: 50, title: 'B', ...given }) as const;
+    ({
+      status: 'allowed',
+      routeId: 'clean-whole-disk',
+      points: 50,
+      title: 'B',
+      leads: false,
+      ...given,
+    }) as const;
   const sign = (a: Partial<Candidate>, b: Partial<Candidate>) => [
     Math.sign(byAdvice(of(a), of(b))),
     Math.sign(byAdvice(of(b), of(a))),
@@ -73,6 +83,7 @@ describe('the order of advice', () => {
     expect(sign({ points: 1 }, { status: 'undecided', points: 99 })).toEqual([-1, 1]);
     expect(sign({ status: 'undecided', points: 1 }, { status: 'excluded', points: 99 })).toEqual([-1, 1]);
     expect(sign({ points: 1 }, { routeId: 'hold', points: 99 })).toEqual([-1, 1]);
+    expect(sign({ routeId: 'stay', leads: true }, { points: 99 })).toEqual([-1, 1]);
     expect(sign({ points: 51, title: 'Z' }, { points: 50, title: 'A' })).toEqual([-1, 1]);
     expect(sign({ title: 'A' }, { title: 'B' })).toEqual([-1, 1]);
     expect(Math.abs(byAdvice(of({}), of({})))).toBe(0);

@@ -17,7 +17,7 @@ import { type RouteId } from '../../src/route';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import { valueOf, withFacts, type Disk, type Facts } from '../../src/survey';
 import { inputOf } from '../fixtures/devices';
-import { catalogue, laptop, laptopWith, releaseOf, splitDisk, without } from '../fixtures/shop';
+import { catalogue, laptop, laptopWith, releaseOf, splitDisk, without, endedLaptop } from '../fixtures/shop';
 
 const candidate = (routeId: RouteId, releaseId: string | null, facts: Facts, houseRules?: HouseRules) => {
   const found = candidateFor(inputOf(facts, houseRules), { routeId, releaseId });
@@ -37,7 +37,7 @@ describe('minutes of an option', () => {
 
   it('wait as long as the installer takes, and differ between releases by just that', () => {
     const [ten, nine] = ['corvel-10-business', 'corvel-9-business'].map((id) =>
-      candidate('clean-whole-disk', id, laptop),
+      candidate('clean-whole-disk', id, endedLaptop),
     );
     const likely = (id: string) => releaseOf(id).installMinutes.likely;
     expect(likely('corvel-10-business')).not.toBe(likely('corvel-9-business'));

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { diskText, machineChanges, runningText } from '../../src/machine';
 import { planStates } from '../../src/runbook';
 import { anyPlanInput } from '../fixtures/plans';
-import { documents, driveB7, inputFor, share } from '../fixtures/shop';
+import { documents, driveB7, inputFor, share, endedLaptop } from '../fixtures/shop';
 
 const named = (id: string) => id.toUpperCase();
 const stepped = (input: Parameters<typeof planStates>[0]) => {
@@ -40,7 +40,7 @@ describe('what a step changed', () => {
   });
 
   it('speaks of two systems where two stay, and of a part that is fitted', () => {
-    const beside = stepped(inputFor('beside-same-disk', 'saltbush-full'));
+    const beside = stepped(inputFor('beside-same-disk', 'saltbush-full', { facts: endedLaptop }));
     const of = (kind: string) => beside.find((one) => one.kind === kind)?.said;
     expect(of('shrink-system')).toEqual(['Room for the second system is free on disk …9C2E.']);
     expect(of('boot-menu')).toContain('The menu at the start lists every system.');

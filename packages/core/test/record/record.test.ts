@@ -33,7 +33,17 @@ import {
   signThrough,
   surveyed,
 } from '../fixtures/story';
-import { codesOf, documents, done, driveB7, lead, now, pictures, technician } from '../fixtures/shop';
+import {
+  codesOf,
+  documents,
+  done,
+  driveB7,
+  lead,
+  now,
+  pictures,
+  technician,
+  endedLaptop,
+} from '../fixtures/shop';
 
 describe('choosing', () => {
   it('takes the advice without a reason, and asks for one against it', () => {
@@ -425,7 +435,7 @@ describe('signing', () => {
       plan(
         done(
           chooseRoute(
-            surveyed(),
+            { ...surveyed(), facts: endedLaptop },
             { routeId: 'hold', releaseId: null, reason: 'No hands before spring.' },
             technician,
           ),

@@ -26,6 +26,7 @@ const disks = (change: Partial<Disk>) => ({ disks: [{ ...splitDisk, ...change }]
 const system = (change: Partial<NonNullable<Survey['system']>>) => ({
   system: { ...laptopSurvey.system, ...change },
 });
+const nothingOnIt = { ...system({ release: 'none' }), ...disks({ partitions: [], scheme: 'none' }) };
 const noFlags = { processor: { ...laptopSurvey.processor, flags: [] } };
 const full = disks({
   partitions: splitDisk.partitions.map((partition) =>
@@ -75,6 +76,11 @@ function upgradeCases(make: typeof able, requirements: string): Case[] {
 function cleanCases(make: typeof able, requirements: string): Case[] {
   return [
     { rule: 'not-older', what: 'a newer present system', facts: make(), catalogue: newer },
+    {
+      rule: 'not-for-itself',
+      what: 'the release that runs on it, with fixes',
+      facts: make(system({ release: 'corvel-10-business' })),
+    },
     { rule: 'still-supported', what: 'fixes that are over', facts: make(), today: afterCorvel10 },
     { rule: requirements, what: 'missing processor features', facts: make(noFlags) },
     {
@@ -150,16 +156,21 @@ const cases: Readonly<Record<RouteId, readonly Case[]>> = {
       releaseId: 'saltbush-full',
     },
   ],
-  replace: [],
-  hold: [],
+  replace: [{ rule: 'worth-replacing', what: 'nothing on it that would move', facts: able(nothingOnIt) }],
+  stay: [
+    {
+      rule: 'present-supported',
+      what: 'fixes that are over',
+      facts: able(system({ release: 'corvel-7-business' })),
+    },
+  ],
+  hold: [{ rule: 'hold-is-a-stopgap', what: 'a system that gets fixes', facts: able() }],
 };
 
 /** Rules that never exclude on a route: they wait, or only those that pass them are its targets at all. */
 const neverExcludes: readonly (readonly [RouteId | 'any', string])[] = [
   ['any', 'network-driver'],
   ['any', 'work-can-move'],
-  ['replace', 'worth-replacing'],
-  ['hold', 'hold-is-a-stopgap'],
   ['beside-same-disk', 'still-supported'],
   ['beside-second-disk', 'still-supported'],
   ['alternative-system', 'still-supported'],

@@ -26,6 +26,7 @@ import {
   share,
   splitDisk,
   technician,
+  endedLaptop,
 } from '../fixtures/shop';
 import { compareAll } from '../fixtures/story';
 
@@ -62,7 +63,7 @@ const stepId = (move: Move, kind: string) => stepsOf(move).find((step) => step.k
 
 describe('a hold', () => {
   it('is isolated line by line before the step can be signed', () => {
-    const move = planned('hold');
+    const move = planned('hold', endedLaptop);
     expect(codesOf(sign(move, stepId(move, 'isolate')))).toEqual(['not-noted']);
     const half = done(prepare(move, { isolation: { done: ['cable', 'wireless'] } }, technician));
     expect(codesOf(sign(half, stepId(half, 'isolate')))).toEqual(['not-noted']);
@@ -71,7 +72,7 @@ describe('a hold', () => {
   });
 
   it('has a last day that is still to come, and a lead who signs for it', () => {
-    const move = planned('hold');
+    const move = planned('hold', endedLaptop);
     expect(codesOf(prepare(move, { holdUntil: '2026-03-02' }, technician))).toEqual(['hold-is-over']);
     const dated = done(prepare(move, { holdUntil: '2026-09-30' }, technician));
     expect(codesOf(sign(dated, 'end-date'))).toEqual(['only-leads']);

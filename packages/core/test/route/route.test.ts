@@ -4,7 +4,15 @@ import { decide, pointsOf, scoreTerms, type Candidate } from '../../src/decide';
 import { routeIds, routes, type RouteId } from '../../src/route';
 import type { Facts, Survey } from '../../src/survey';
 import { inputOf } from '../fixtures/devices';
-import { catalogue, laptop, laptopSurvey, laptopWith, splitDisk, without } from '../fixtures/shop';
+import {
+  catalogue,
+  laptop,
+  laptopSurvey,
+  laptopWith,
+  splitDisk,
+  without,
+  endedLaptop,
+} from '../fixtures/shop';
 
 const choiceFor = (facts: Facts) => decide(inputOf(facts));
 
@@ -162,10 +170,10 @@ describe('alternative system', () => {
 });
 
 describe('hold', () => {
-  it('is always there, and advised only where nothing else is allowed', () => {
+  it('is there where no fixes come, and advised only where nothing else is allowed', () => {
     expect(choiceFor({}).advised.routeId).toBe('hold');
     expect(
-      choiceFor(laptop)
+      choiceFor(endedLaptop)
         .candidates.filter(({ status }) => status === 'allowed')
         .at(-1)?.routeId,
     ).toBe('hold');
@@ -192,6 +200,8 @@ describe('every choice', () => {
     ] as const) {
       const after = choiceFor(without(failing, key)).candidates;
       for (const before of choiceFor(failing).candidates.filter(({ status }) => status === 'excluded')) {
+        // What the device runs is not known then: until it is, it is held off the network.
+        if (before.routeId === 'hold') continue;
         const same = after.find(
           ({ routeId, releaseId }) => routeId === before.routeId && releaseId === before.releaseId,
         );

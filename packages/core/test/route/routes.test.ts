@@ -4,7 +4,7 @@ import { candidateFor, contextFor, decide, type Candidate } from '../../src/deci
 import { installerMedia, installerMediaFor, routes, stepsOfRoute, type RouteId } from '../../src/route';
 import type { Disk, Facts, Survey } from '../../src/survey';
 import { inputOf } from '../fixtures/devices';
-import { laptop, laptopSurvey, laptopWith, splitDisk, without } from '../fixtures/shop';
+import { laptop, laptopSurvey, laptopWith, splitDisk, without, endedLaptop } from '../fixtures/shop';
 
 function candidate(facts: Facts, routeId: RouteId, releaseId: string | null): Candidate {
   const found = candidateFor(inputOf(facts), { routeId, releaseId });
@@ -251,9 +251,10 @@ describe('replace', () => {
 });
 
 describe('hold', () => {
-  it('is allowed whatever is known', () => {
+  it('is allowed where no fixes come, and where nobody knows', () => {
     expect(candidate({}, 'hold', null).status).toBe('allowed');
-    expect(candidate(laptop, 'hold', null).status).toBe('allowed');
+    expect(candidate(endedLaptop, 'hold', null).status).toBe('allowed');
+    expect(candidate(laptop, 'hold', null).status).toBe('excluded');
   });
 });
 

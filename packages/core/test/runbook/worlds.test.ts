@@ -13,6 +13,7 @@ import {
   pictures,
   splitDisk,
   without,
+  endedLaptop,
 } from '../fixtures/shop';
 
 const corvel = 'corvel-10-business';
@@ -233,9 +234,16 @@ describe('what was decided, as a condition', () => {
   });
 
   it('keeps and isolates the present system beside, empties the disk that leaves, notes a hold', () => {
-    expect(goal('beside-same-disk', 'saltbush-full')).toMatchObject({
+    const ended = { facts: endedLaptop };
+    expect(goal('beside-same-disk', 'saltbush-full', ended)).toMatchObject({
       kept: ['present'],
       isolated: 'present',
+    });
+    // What gets fixes stays on the network until they end; the day is noted.
+    expect(goal('beside-same-disk', 'saltbush-full')).toMatchObject({
+      kept: ['present'],
+      isolated: null,
+      notes: ['isolation-day', 'accounted'],
     });
     expect(goal('hold', null)).toMatchObject({
       target: null,

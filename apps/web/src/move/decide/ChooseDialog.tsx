@@ -1,7 +1,8 @@
 import { api } from '@ulvane/contract';
 import type { InstallerMediumId } from '@ulvane/core/catalogue';
-import { contextFor, type Candidate } from '@ulvane/core/decide';
+import { contextFor, presentBecomes, type Candidate } from '@ulvane/core/decide';
 import { installerMediaFor, routes } from '@ulvane/core/route';
+import type { ChosenDisk } from '@ulvane/core/runbook';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
@@ -9,7 +10,9 @@ import { useChange } from '../../api/useMove';
 import { Field } from '../../shell/Field';
 import { ReasonField } from '../../shell/ReasonField';
 import { FormDialog } from '../../shell/FormDialog';
+import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';
+import { DiskChoice, RoomChoice, type RoomText } from './ChosenParts';
 import { useDecideInput } from '../readings';
 
 type ChooseDialogProps = {
@@ -32,6 +35,10 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
   const way = ways.find((one) => one.installerMedium.id === installerMedium);
   const { consent } = routes[candidate.routeId];
   const isAdvice = candidate === advised;
+  const [disk, setDisk] = useState<ChosenDisk | null>(null);
+  const isBeside = candidate.routeId === 'beside-same-disk';
+  const [room, setRoom] = useState<RoomText>({ size: '', from: '' });
+  const { bytesOf } = useSizes();
   const choose = async () => {
     const body = {
       routeId: candidate.routeId,
@@ -39,6 +46,11 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
       reason: isAdvice ? null : reason,
       installerMedium,
       waivers: candidate.waivers.map(({ rule }) => rule).filter((rule) => waived.has(rule)),
+      disk,
+      room:
+        isBeside && room.size !== ''
+          ? { bytes: bytesOf(room.size), fromPartition: room.from === '' ? null : Number(room.from) }
+          : null,
     };
     if (!(await change(api.choose, body))) return;
     onClose();
@@ -54,7 +66,12 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
       onClose={onClose}
     >
       <p>
-        Lost on this route: <strong>{candidate.loses.join(', ')}</strong>.
+        {candidate.loses.length > 0 && (
+          <>
+            Lost on this route: <strong>{candidate.loses.join(', ')}</strong>.{' '}
+          </>
+        )}
+        {context && presentBecomes(candidate.routeId, context)}
       </p>
       {candidate.waivers.length > 0 && (
         <fieldset className="mb-2">
@@ -109,6 +126,8 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
           )}
         </Field>
       )}
+      <DiskChoice candidate={candidate} value={disk} onValue={setDisk} />
+      {isBeside && <RoomChoice value={room} onValue={setRoom} />}
       {!isAdvice && (
         <ReasonField
           label="Why, against the advice?"

@@ -1,5 +1,4 @@
-import { routes } from '@ulvane/core/route';
-import { diskToWrite } from '@ulvane/core/runbook';
+import { diskOfDecision } from '@ulvane/core/record';
 import { systemDisk, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
@@ -12,8 +11,7 @@ import { DiskWorkbench } from './DiskWorkbench';
 export function DiskStage() {
   const { move } = useOpenMove();
   const disks = valueOf(move.facts, 'disks') ?? [];
-  const route = move.decision ? routes[move.decision.routeId] : undefined;
-  const target = route ? diskToWrite(move.facts, route) : systemDisk(disks);
+  const target = move.decision ? diskOfDecision(move) : systemDisk(disks);
   const others = disks.filter((disk) => disk !== target);
   const [kind, setKind] = useState<'layout' | 'convert'>(() =>
     move.diskPlan?.work.kind === 'layout' || target?.scheme === 'gpt' ? 'layout' : 'convert',

@@ -1,9 +1,9 @@
 import { printCount } from '@ulvane/core/quantity';
 import { meantBy, segmentsOf } from '@ulvane/core/disk';
 import { gibibyteBytes, printBytes } from '@ulvane/core/quantity';
-import { deviceTitle, type GateReading } from '@ulvane/core/record';
+import { deviceTitle, diskOfPlan, type GateReading } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
-import { diskToWrite, type Crossing, type Runbook, type Step } from '@ulvane/core/runbook';
+import { type Crossing, type Runbook, type Step } from '@ulvane/core/runbook';
 import { diskBytes, diskMark, valueOf } from '@ulvane/core/survey';
 import { useState } from 'react';
 import { DiskStrip } from '../../drawing/DiskStrip';
@@ -32,7 +32,7 @@ export function CrossingCard({ step, number, runbook, gates, canWrite, onCross }
   const [serialEnd, setSerialEnd] = useState('');
   const [size, setSize] = useState('');
   const { facts } = move;
-  const disk = diskToWrite(facts, routes[runbook.routeId]);
+  const disk = diskOfPlan(move);
   const closed = gates.filter(({ id, state }) => state === 'closed' && id !== 'disk-identified');
   const overruled = gates.filter(({ state }) => state === 'overruled');
   const ending = (disk?.serial ?? '').slice(-serialCharacters);

@@ -1,4 +1,5 @@
 import { api } from '@ulvane/contract';
+import { isEmptyDevice } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -31,6 +32,20 @@ export function NothingToSave() {
         )}
       </p>
     );
+  const state = (text: string) =>
+    void change(api.prepare, { preparation: { nothingToSave: { statement: text } } });
+  if (isEmptyDevice(move.facts))
+    return (
+      <div className="empty">
+        <p>No system is on it: there is nothing of anyone’s to save.</p>
+        <Problem error={error} />
+        {may.write && (
+          <Button size="sm" disabled={busy} onClick={() => state('new disk, no system on it')}>
+            Nothing to save: new disk
+          </Button>
+        )}
+      </div>
+    );
   return (
     <div className="empty">
       <p>No data set yet. Go through the owner’s folders and the list of what is often forgotten.</p>
@@ -52,7 +67,7 @@ export function NothingToSave() {
             size="sm"
             variant="quiet"
             disabled={busy || statement.trim() === ''}
-            onClick={() => void change(api.prepare, { preparation: { nothingToSave: { statement } } })}
+            onClick={() => state(statement)}
           >
             State that there is nothing to save
           </Button>

@@ -10,6 +10,7 @@ import {
 } from '@ulvane/core/backup';
 import { printBothUnits } from '@ulvane/core/quantity';
 import { readCopies, isClosed } from '@ulvane/core/record';
+import { isEmptyDevice } from '@ulvane/core/survey';
 import { custodyNow } from '@ulvane/core/runbook';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -139,7 +140,9 @@ export function SaveStage() {
         )}
       </section>
       <Destinations adding={asked?.kind === 'add-destination'} onAdded={() => setAsked(undefined)} />
-      <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
+      {!isEmptyDevice(move.facts) && (
+        <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
+      )}
       {move.plan && dataSets.length > 0 && (
         <section className="sheet">
           <h2>Where every file is, step by step</h2>

@@ -1,6 +1,6 @@
 import { activationKinds, releaseTitle, type Catalogue } from '@ulvane/core/catalogue';
 import { printExactBytes } from '@ulvane/core/quantity';
-import { valueOf, type FactKey, type Facts } from '@ulvane/core/survey';
+import { noSystem, valueOf, type FactKey, type Facts } from '@ulvane/core/survey';
 import type { Sizes } from '../../shell/useSizes';
 
 type Option = { readonly value: string; readonly label: string };
@@ -89,10 +89,10 @@ export function factInput(
     case 'fastStart':
       return picked(key, same(['on', 'off']));
     case 'presentRelease':
-      return picked(
-        key,
-        catalogue.releases.map((release) => ({ value: release.id, label: releaseTitle(release) })),
-      );
+      return picked(key, [
+        ...catalogue.releases.map((release) => ({ value: release.id, label: releaseTitle(release) })),
+        { value: noSystem, label: 'No system on it' },
+      ]);
     case 'presentLanguage':
       return { ...plainText(key), hint: 'Two letters, such as en or de.' };
     case 'memoryBytes':

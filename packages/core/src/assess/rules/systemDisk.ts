@@ -1,5 +1,6 @@
 import { printApart, printBytes } from '../../quantity/bytes';
-import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
+import { diskBytes, diskMark } from '../../survey/disk';
+import { ownDisk } from '../../survey/emptyDevice';
 import { valueOf } from '../../survey/facts';
 import { fixable, meets, type RequirementRule } from '../judgement';
 import { unknownFact } from '../unknown';
@@ -11,7 +12,7 @@ export const systemDiskSize: RequirementRule<'system-disk'> = {
     const needs = printBytes(minimumBytes, 'decimal');
     const disks = valueOf(facts, 'disks');
     if (disks === undefined) return unknownFact('disks', `a disk of ${needs} is needed`);
-    const disk = systemDisk(disks);
+    const disk = ownDisk(facts);
     if (!disk)
       return {
         verdict: 'unknown',
@@ -31,7 +32,7 @@ export const systemDiskSize: RequirementRule<'system-disk'> = {
   },
   fix: ({ minimumBytes }, { facts }) => {
     const disks = valueOf(facts, 'disks') ?? [];
-    const disk = systemDisk(disks);
+    const disk = ownDisk(facts);
     return {
       disks: disks.map((one) =>
         one === disk

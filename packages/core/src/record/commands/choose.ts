@@ -5,7 +5,9 @@ import { installerMediaFor } from '../../route/installerMedia';
 import { contextFor, decide } from '../../decide/candidates';
 import { routes } from '../../route/catalogueOfRoutes';
 import type { RouteId } from '../../route/definition';
+import type { ChosenDisk, ChosenRoom } from '../../runbook/chosen';
 import { lineCrossed } from '../../runbook/signature';
+import { whyDiskUnfit, whyRoomUnfit, diskGoingBy } from '../chosenParts';
 import type { Move } from '../move';
 import { decideInput } from '../reading';
 import {
@@ -24,6 +26,10 @@ export type RouteChoice = {
   /** Default: the stick. */
   readonly installerMedium?: InstallerMediumId;
   readonly waivers?: readonly RequirementKind[];
+  /** The disk that is written; default: as the route goes. */
+  readonly disk?: ChosenDisk | null;
+  /** Room for a second system on the same disk; default: what the release asks for. */
+  readonly room?: ChosenRoom | null;
 };
 
 /**
@@ -36,7 +42,7 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
   if (closed) return closed;
   if (move.plan && lineCrossed(move.plan.runbook, move.signatures))
     return fail('line-crossed', '/routeId', 'The Line has been crossed: the route stays as it is.');
-  const { installerMedium: broughtBy = 'stick', waivers = [] } = choice;
+  const { installerMedium: broughtBy = 'stick', waivers = [], disk = null, room = null } = choice;
   const input = decideInput(move, context, todayOf(context));
   const { candidates, advised } = decide(input);
   const candidate = candidates.find(
@@ -70,6 +76,9 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
       '/installerMedium',
       `${brought.installerMedium.title}: ${brought.finding.sentence}`,
     );
+  const route = routes[candidate.routeId];
+  const unfit = whyDiskUnfit(move.facts, route, disk) ?? whyRoomUnfit(input, candidate, room);
+  if (unfit) return fail('unfit-choice', unfit.path, unfit.sentence);
   if (candidate !== advised && reason === '')
     return fail(
       'reason-needed',
@@ -88,6 +97,8 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
         advisedTitle: advised.title,
         bringing: broughtBy,
         waivers: candidate.waivers.map(({ rule }) => rule),
+        disk: disk ?? diskGoingBy(move.facts, route),
+        room,
       },
     },
     'route-chosen',

@@ -2,12 +2,12 @@ import { copiesOf } from '../../backup/copies/copies';
 import { fail } from '../../outcome/outcome';
 import { houseRulesOfMove } from '../../rules/houseRules';
 import { routes } from '../../route/catalogueOfRoutes';
-import { diskToWrite } from '../../runbook/diskToWrite';
 import { maxCapsules, type Capsule, type DiskWork } from '../../runbook/diskPlan';
 import { guardedDiskWork, type WorkContext } from '../../runbook/diskWork';
 import { lineCrossed } from '../../runbook/signature';
 import { diskBytes, diskMark, systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
+import { diskOfDecision } from '../diskOf';
 import type { Move } from '../move';
 import type { House } from '../reading';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
@@ -20,7 +20,7 @@ export function diskWorkContext(move: Move, { houseRules }: Pick<House, 'houseRu
   return {
     // Only what the guards read: it travels to workers.
     route: route && { writesOver: route.writesOver },
-    target: route ? diskToWrite(move.facts, route) : systemDisk(valueOf(move.facts, 'disks')),
+    target: move.decision ? diskOfDecision(move) : systemDisk(valueOf(move.facts, 'disks')),
     marks: move.preparation.diskMarks,
     short: copies.flatMap(({ dataSetId, planned, needed }) =>
       planned < needed

@@ -12,7 +12,9 @@ export const alternativeSystem: RouteDefinition = {
   title: 'Alternative system, whole disk',
   about: 'A system of another family takes the whole disk; applications are replaced by equivalents.',
   hasTarget: true,
-  concerns: ({ target, present, today }) =>
+  concerns: ({ target, present, isEmpty, today }) =>
+    // On an empty computer every system is as good as any: none is an alternative.
+    !isEmpty &&
     target !== undefined &&
     (present === undefined || target.release.family !== present.family) &&
     supportDaysLeft(target.release, today) >= 0,
@@ -36,6 +38,7 @@ export const alternativeSystem: RouteDefinition = {
     ...movingIn,
     ...handingOver,
   ],
+  serves: new Set(['support-ends', 'another-instead', 'start-clean', 'new-computer', 'changes-owner']),
   terms: { dataRisk: 0.35, ownerEffort: 0.25, reversible: 0.1 },
   writesOver: 'whole-disk',
   houseRuleProfile: { manner: 'start-clean', belowMinimum: 'alternative' },

@@ -8,11 +8,16 @@ import { requirementsMet } from '../rules/requirements';
 import { stillSupported } from '../rules/support';
 import { handingOver, paperwork, saving } from './steps';
 
-const another = ({ target, present, today }: RouteContext) =>
-  target !== undefined && target.release.id !== present?.id && supportDaysLeft(target.release, today) >= 0;
+const another = ({ target, present, isEmpty, today }: RouteContext) =>
+  !isEmpty &&
+  target !== undefined &&
+  target.release.id !== present?.id &&
+  supportDaysLeft(target.release, today) >= 0;
 
 const stillThere =
-  'The present system stays, and stays without fixes: it is isolated, and started only for what cannot be done otherwise.';
+  'The present system stays: from the day on which it gets no fixes any more it is kept off the network, and started only for what cannot be done otherwise.';
+
+const besidePurposes: RouteDefinition['serves'] = new Set(['support-ends', 'another-beside', 'trial']);
 
 export const besideSameDisk: RouteDefinition = {
   id: 'beside-same-disk',
@@ -55,6 +60,7 @@ export const besideSameDisk: RouteDefinition = {
     'boot-order-back',
     ...handingOver,
   ],
+  serves: besidePurposes,
   terms: { dataRisk: 0.7, ownerEffort: 0.2, reversible: 0.8 },
   houseRuleProfile: {},
   writesOver: 'nothing',
@@ -108,6 +114,7 @@ export const besideSecondDisk: RouteDefinition = {
     'boot-order-back',
     ...handingOver,
   ],
+  serves: besidePurposes,
   terms: { dataRisk: 0.9, ownerEffort: 0.2, reversible: 0.95 },
   houseRuleProfile: {},
   writesOver: 'second-disk',

@@ -2,7 +2,7 @@ import type { RouteDefinition } from '../definition';
 import { dataApart, schemeSuits } from '../rules/disks';
 import { licenceFits } from '../rules/licence';
 import { requirementsMet } from '../rules/requirements';
-import { notOlder, stillSupported } from '../rules/support';
+import { notForItself, notOlder, stillSupported } from '../rules/support';
 import { firstDays, handingOver, movingIn, paperwork, saving, startingFromStick } from './steps';
 
 export const cleanSystemPartition: RouteDefinition = {
@@ -10,8 +10,9 @@ export const cleanSystemPartition: RouteDefinition = {
   title: 'Clean install, system partition only',
   about: 'Only the system partition is formatted; the data partitions stay, byte for byte.',
   hasTarget: true,
-  concerns: ({ target, present }) => present === undefined || target?.release.family === present.family,
-  rules: [notOlder, dataApart, stillSupported, requirementsMet, schemeSuits, licenceFits],
+  concerns: ({ target, present, isEmpty }) =>
+    !isEmpty && (present === undefined || target?.release.family === present.family),
+  rules: [notOlder, notForItself, dataApart, stillSupported, requirementsMet, schemeSuits, licenceFits],
   keeps: ['all other partitions'],
   loses: ['everything on the system partition'],
   cautions: [
@@ -33,6 +34,7 @@ export const cleanSystemPartition: RouteDefinition = {
     ...movingIn,
     ...handingOver,
   ],
+  serves: new Set(['support-ends', 'start-clean']),
   terms: { dataRisk: 0.6, ownerEffort: 0.6, reversible: 0.2 },
   writesOver: 'system-partition',
   houseRuleProfile: { manner: 'start-clean', erase: 'system-partition' },

@@ -11,8 +11,10 @@ export const inPlaceUpgrade: RouteDefinition = {
   title: 'In-place upgrade',
   about: 'The present system becomes the new one; files, settings and applications stay.',
   hasTarget: true,
-  concerns: ({ target, present }) =>
-    present === undefined || (target?.release.family === present.family && target.release.id !== present.id),
+  concerns: ({ target, present, isEmpty }) =>
+    present === undefined
+      ? !isEmpty
+      : target?.release.family === present.family && target.release.id !== present.id,
   rules: [
     allowedJump,
     sameWordSize,
@@ -28,6 +30,7 @@ export const inPlaceUpgrade: RouteDefinition = {
   loses: ['the present system, once the days for going back are over'],
   cautions: ['Back up all the same: an upgrade that breaks off can leave neither system whole.'],
   steps: upgradeSteps,
+  serves: new Set(['support-ends']),
   terms: { dataRisk: 0.8, ownerEffort: 0.9, reversible: 0.7 },
   writesOver: 'nothing',
   houseRuleProfile: { manner: 'keep' },

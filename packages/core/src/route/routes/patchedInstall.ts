@@ -46,7 +46,8 @@ export const patchedInstall: RouteDefinition = {
     'A vendor-locked computer past its last supported release: a boot shim starts the installer, drivers are patched after the first start.',
   hasTarget: true,
   // Only for a family that is locked to the maker: others need no patch.
-  concerns: ({ target, facts, model }) =>
+  concerns: ({ target, facts, model, isEmpty }) =>
+    !isEmpty &&
     target !== undefined &&
     target.release.requirements.some(
       (requirement) =>
@@ -90,6 +91,7 @@ export const patchedInstall: RouteDefinition = {
     'habits',
     ...handingOver,
   ],
+  serves: new Set(['support-ends']),
   terms: { dataRisk: 0.55, ownerEffort: 0.7, reversible: 0.3 },
   houseRuleProfile: { manner: 'keep', belowMinimum: 'waive' },
   writesOver: 'nothing',

@@ -1,10 +1,11 @@
-import { allows, undecided, type RouteDefinition, type RouteRule } from '../definition';
+import { allows, excludes, undecided, type RouteDefinition, type RouteRule } from '../definition';
 import { saving } from './steps';
 
 const worthReplacing: RouteRule = {
   id: 'worth-replacing',
   reads: ['presentRelease'],
-  judge: ({ outlook, present }) => {
+  judge: ({ outlook, present, isEmpty }) => {
+    if (isEmpty) return excludes('No system is on it: nothing would move to another device.');
     // A device is not given up for want of a look.
     if (!present || outlook.any === 'unknown' || outlook.family === 'unknown')
       return undecided(
@@ -46,6 +47,7 @@ export const replace: RouteDefinition = {
     'reconcile',
     'sign-off',
   ],
+  serves: new Set(['support-ends']),
   terms: { dataRisk: 0.7, ownerEffort: 0.4, reversible: 0.2 },
   houseRuleProfile: { belowMinimum: 'replace' },
   writesOver: 'whole-disk',

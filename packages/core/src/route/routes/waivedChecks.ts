@@ -25,6 +25,12 @@ function waived(
     rules: underneath.rules.map((rule) => (rule.id === 'requirements-met' ? requirementsMetOrWaived : rule)),
     loses: [...underneath.loses, ...loses],
     cautions: [...underneath.cautions, ...cautions],
+    ...(underneath.whenEmpty && {
+      whenEmpty: {
+        loses: [...underneath.whenEmpty.loses, ...loses],
+        cautions: [...underneath.whenEmpty.cautions, ...cautions],
+      },
+    }),
     steps: underneath.steps.flatMap((kind) =>
       kind === 'record-licence' ? ['record-consents', kind] : [kind],
     ),

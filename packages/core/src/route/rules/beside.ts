@@ -3,7 +3,8 @@ import { printBothUnits, printHasAndNeeds } from '../../quantity/bytes';
 import {
   diskMark,
   partitionBytes,
-  secondDisk,
+  isFixed,
+  spareDisk,
   systemDisk,
   systemPartition,
   type Disk,
@@ -80,8 +81,16 @@ export const secondDiskThere: RouteRule = {
     const needed = targetOf(context).release.systemBytes;
     const disks = valueOf(context.facts, 'disks');
     if (disks === undefined) return unknown('disks', 'a second disk is needed');
-    const disk = secondDisk(disks);
-    if (!disk) return excludes('There is no second disk in the device.');
+    const disk = spareDisk(disks);
+    if (!disk) {
+      const others = disks.filter((one) => one !== systemDisk(disks) && isFixed(one));
+      return systemDisk(disks) && others.length > 1
+        ? undecided(
+            `Which of ${others.length} other disks a second system may take is not known: ${others.map(diskMark).join(', ')}.`,
+            'Choose the disk when choosing the route; its data has to lie somewhere else first.',
+          )
+        : excludes('There is no second disk in the device.');
+    }
     const used = disk.partitions.filter(({ usedBytes, role }) => (usedBytes ?? 0) > 0 || role === 'data');
     if (used.length > 0)
       return excludes(

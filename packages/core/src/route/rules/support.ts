@@ -1,6 +1,14 @@
+import type { Release } from '../../catalogue/catalogue';
 import { releaseTitle, supportDaysLeft, supportedUntil } from '../../catalogue/find';
 import { allows, excludes, targetOf, type RouteRule } from '../definition';
+import { wipesForItself } from '../wish';
 import { unknown } from './unknownFact';
+
+/** @example fixesUntil(release) // ' until 2027-10-12'; empty without an end */
+export function fixesUntil(release: Release): string {
+  const until = supportedUntil(release);
+  return until === null ? '' : ` until ${until}`;
+}
 
 export const stillSupported: RouteRule = {
   id: 'still-supported',
@@ -20,9 +28,31 @@ export const notOlder: RouteRule = {
   reads: ['presentRelease'],
   judge: (context) => {
     const { release } = targetOf(context);
+    if (context.isEmpty) return allows('No system is on it that could be newer.');
     if (!context.present) return unknown('presentRelease', 'the target should not be older');
     return release.version >= context.present.version
       ? allows(`${releaseTitle(release)} is not older than the present system.`)
       : excludes(`${releaseTitle(release)} is older than the present system.`);
+  },
+};
+
+/** A release that gets fixes is not wiped for itself, unless somebody wants just that. */
+export const notForItself: RouteRule = {
+  id: 'not-for-itself',
+  reads: ['presentRelease'],
+  judge: ({ present, isEmpty, target, today, wish }) => {
+    if (!present)
+      return isEmpty
+        ? allows('No system is on it yet.')
+        : unknown('presentRelease', 'what runs already, with fixes, is not wiped for itself');
+    if (target?.release.id !== present.id)
+      return allows('The device would run another release than it does now.');
+    if (supportDaysLeft(present, today) < 0)
+      return allows(`${releaseTitle(present)} runs on it already, and gets no fixes any more.`);
+    return wish && wipesForItself.has(wish.purpose)
+      ? allows(`${releaseTitle(present)} runs on it already, and is to be installed anew.`)
+      : excludes(
+          `${releaseTitle(present)} runs on it already, and gets fixes${fixesUntil(present)}: wiping it needs a reason, such as a clean start or another owner.`,
+        );
   },
 };

@@ -1,34 +1,41 @@
 import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
-import { roomNeededBytes } from '../../disk/room';
 import { mebibyteBytes, printBothUnits } from '../../quantity/bytes';
 import { diskMark, systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
+import { presentFixes } from '../fixes';
 import type { StepMaker } from '../input';
-import { hasRoomBeside, newSystem, presentDiskId, systemPartitionNumber } from '../machineOf';
+import { hasRoomBeside, newSystem, presentDiskId, roomBesideBytes, roomGiver } from '../machineOf';
 
 export const shrinkSystem: StepMaker = (input) => {
   const { release, houseRules } = input;
   const disk = systemDisk(valueOf(input.facts, 'disks'));
-  if (!release || (disk && hasRoomBeside(disk, release))) return [];
-  const bytes = roomNeededBytes(release.systemBytes);
+  const bytes = roomBesideBytes(input);
+  if (!release || bytes === undefined || (disk && hasRoomBeside(disk, input))) return [];
+  const giver = roomGiver(input);
+  const partition = disk?.partitions.find(({ number }) => number === giver);
+  const named =
+    partition === undefined || partition.role === 'system' ? 'the system partition' : calledBy(partition);
   const mebibytes = Math.ceil(bytes / mebibyteBytes);
   return [
     {
       words: () => ({
-        title: `Shrink the system partition by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
+        title: `Shrink ${named} by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
         why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
-        success: 'One run of free space of that size is behind the system partition.',
+        success: `One run of free space of that size is behind ${named}.`,
         caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       }),
-      operators: () => [
-        { op: 'shrink', disk: presentDiskId(input), partition: systemPartitionNumber(input) },
-      ],
+      operators: () => [{ op: 'shrink', disk: presentDiskId(input), partition: giver }],
       troubles: ['cannot-shrink', 'power-lost'],
     },
   ];
 };
+
+/** @example calledBy({ number: 4, label: 'DATA' }) // 'partition 4 (DATA)' */
+function calledBy({ number, label }: { readonly number: number; readonly label?: string }): string {
+  return `partition ${number}${label === undefined ? '' : ` (${label})`}`;
+}
 
 const efiWords = {
   share: 'share the EFI system partition that is there',
@@ -56,7 +63,7 @@ export const installBeside: StepMaker = (input) => {
 };
 
 export const fitSecondDisk: StepMaker = (input) => {
-  const disk = diskToWrite(input.facts, input.route);
+  const disk = diskToWrite(input);
   return [
     {
       words: () => ({
@@ -93,14 +100,31 @@ export const bootMenu: StepMaker = (input) => [
   },
 ];
 
-export const isolateOldSystem: StepMaker = ({ present }) => [
-  {
-    words: () => ({
-      title: `Isolate the old system${present ? ` (${releaseTitle(present)})` : ''}: no network when it is started`,
-      why: 'It still has no security updates: it is there for what cannot be done otherwise.',
-      success: 'Started once, it reaches no network; a note on its desktop says why.',
-      caution: 'A system without fixes on a network endangers the others.',
-    }),
-    operators: () => [{ op: 'isolate', system: 'present', fromMenu: true }],
-  },
-];
+export const isolateOldSystem: StepMaker = (input) => {
+  const { present } = input;
+  const fixes = presentFixes(input);
+  if (fixes === 'no-end') return [];
+  const named = present ? ` (${releaseTitle(present)})` : '';
+  if (fixes !== 'over')
+    return [
+      {
+        words: () => ({
+          title: `Note that the old system${named} stays off the network after ${fixes.until}`,
+          why: 'Until then it gets fixes. Afterwards it is there for what cannot be done otherwise.',
+          success: 'A note on its desktop says the day; the owner knows it, and it stands on Today.',
+        }),
+        operators: () => [{ op: 'note', note: 'isolation-day' }],
+      },
+    ];
+  return [
+    {
+      words: () => ({
+        title: `Isolate the old system${named}: no network when it is started`,
+        why: `${present ? 'It has no security updates any more' : 'Whether it gets security updates is not known'}: it is there for what cannot be done otherwise.`,
+        success: 'Started once, it reaches no network; a note on its desktop says why.',
+        caution: 'A system without fixes on a network endangers the others.',
+      }),
+      operators: () => [{ op: 'isolate', system: 'present', fromMenu: true }],
+    },
+  ];
+};

@@ -66,15 +66,16 @@ function ownPartitions({ release }: RunbookInput): string {
 }
 
 export const eraseDisk: StepMaker = (input) => {
-  const disk = diskToWrite(input.facts, input.route);
+  const disk = diskToWrite(input);
   const { partitioning } = input.houseRules;
   const what = disk
     ? `disk ${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}`
     : 'the disk with the serial number and size noted';
+  const isBlank = disk !== undefined && disk.partitions.length === 0;
   return [
     {
       words: () => ({
-        title: `Erase every partition on ${what}`,
+        title: isBlank ? `Take ${what}, which has no partition` : `Erase every partition on ${what}`,
         why:
           partitioning === 'guided'
             ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
@@ -148,9 +149,10 @@ export const stickOut: StepMaker = () => [
 ];
 
 /** Where the house keeps data apart: the system gets three times what it takes, data the rest. */
-export const makeDataPartition: StepMaker = ({ houseRules, release, facts, route, preparation }) => {
+export const makeDataPartition: StepMaker = (input) => {
+  const { houseRules, release, preparation } = input;
   if (houseRules.dataPartition === 'one' || !release) return [];
-  const disk = diskToWrite(facts, route);
+  const disk = diskToWrite(input);
   const systemBytes = preparation.wantedSystemBytes ?? release.systemBytes * 3;
   const mebibytes = Math.ceil(systemBytes / mebibyteBytes);
   const rest = disk ? diskBytes(disk) - systemBytes : undefined;

@@ -212,7 +212,7 @@ export const otherDisks: StepMaker = (input) => {
 };
 
 export const identifyDisk: StepMaker = (input) => {
-  const disk = diskToWrite(input.facts, input.route);
+  const disk = diskToWrite(input);
   return [
     {
       words: () => ({

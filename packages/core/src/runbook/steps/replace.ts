@@ -50,7 +50,7 @@ export const disposal: StepMaker = () => [
   },
 ];
 export const wipeOldDisk: StepMaker = (input) => {
-  const disk = diskToWrite(input.facts, input.route);
+  const disk = diskToWrite(input);
   return [
     {
       words: () => ({

@@ -2,9 +2,11 @@ import { sourceMedium } from '../../backup/copies/copyTime';
 import { forgottenThings } from '../../backup/scope/forgotten';
 import { learntCopyTime } from '../../backup/copies/measuredCopy';
 import { printBothUnits } from '../../quantity/bytes';
+import { releaseTitle } from '../../catalogue/find';
+import { untilWords } from '../fixes';
 import { printCount } from '../../quantity/count';
 import { systemDisk, type Disk } from '../../survey/disk';
-import { valueOf } from '../../survey/facts';
+import { isEmptyDevice, valueOf } from '../../survey/facts';
 import { isolationIds } from '../isolation';
 import type { StepDraft, StepMaker } from '../input';
 
@@ -15,22 +17,25 @@ function otherAccounts(accounts: readonly string[] | undefined): string {
     : ` ${accounts.length} accounts are on the device: ${accounts.join(', ')}.`;
 }
 
-export const forgotten: StepMaker = ({ facts }) => [
-  {
-    words: () => ({
-      title: 'Go through what is often forgotten with the owner',
-      why: `It is missed weeks later: ${forgottenThings
-        .slice(0, 5)
-        .map(({ name }) => name.toLowerCase())
-        .join(
-          ', ',
-        )} and ${forgottenThings.length - 5} more, listed on Save.${otherAccounts(valueOf(facts, 'accounts'))}`,
-      success: 'Each of them is a data set, or the owner has said that it is not needed.',
-      caution: 'Saved passwords only with the owner’s consent and with the owner present.',
-    }),
-    operators: () => [],
-  },
-];
+export const forgotten: StepMaker = ({ facts }) =>
+  isEmptyDevice(facts)
+    ? []
+    : [
+        {
+          words: () => ({
+            title: 'Go through what is often forgotten with the owner',
+            why: `It is missed weeks later: ${forgottenThings
+              .slice(0, 5)
+              .map(({ name }) => name.toLowerCase())
+              .join(
+                ', ',
+              )} and ${forgottenThings.length - 5} more, listed on Save.${otherAccounts(valueOf(facts, 'accounts'))}`,
+            success: 'Each of them is a data set, or the owner has said that it is not needed.',
+            caution: 'Saved passwords only with the owner’s consent and with the owner present.',
+          }),
+          operators: () => [],
+        },
+      ];
 
 function usedBytes(disk: Disk | undefined): number {
   return (disk?.partitions ?? []).reduce((sum, partition) => sum + (partition.usedBytes ?? 0), 0);
@@ -93,7 +98,7 @@ export const verify: StepMaker = () => [];
 /** Beside the files, where the house keeps both. */
 export const fullImage: StepMaker = ({ houseRules, destinations, facts }) => {
   const [first] = destinations;
-  if (houseRules.savedAs !== 'both' || !first) return [];
+  if (houseRules.savedAs !== 'both' || !first || isEmptyDevice(facts)) return [];
   const disk = systemDisk(valueOf(facts, 'disks'));
   return [
     {
@@ -118,6 +123,17 @@ export const isolate: StepMaker = () => [
       caution: 'Files reach it on a checked stick only.',
     }),
     operators: () => [{ op: 'isolate', system: 'present', fromMenu: false }],
+  },
+];
+
+export const lookAgain: StepMaker = ({ present }) => [
+  {
+    words: () => ({
+      title: `Note the day on which ${present ? releaseTitle(present) : 'the present system'} gets its last fixes${present ? untilWords(present) : ''}`,
+      why: 'Until then nothing has to be done; afterwards it would be without fixes, on the network.',
+      success: 'The day is in the move, and stands on Today.',
+    }),
+    operators: () => [{ op: 'note', note: 'look-again' }],
   },
 ];
 

@@ -246,7 +246,10 @@ export const signOff: StepMaker = (input) => [
   {
     words: () => ({
       title: 'Hand over, and have the owner sign',
-      why: `The backup is kept ${input.houseRules.keepBackupDays} days, then wiped.`,
+      why:
+        input.dataSets.length === 0
+          ? 'Nothing was saved, so no backup is kept.'
+          : `The backup is kept ${input.houseRules.keepBackupDays} days, then wiped.`,
       success: 'The owner has the sheet, and knows where to call.',
     }),
     operators: () => [{ op: 'hand-over', goal: goalOf(input) }],
