@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { benchCopy } from './benchCopy';
+import { benchDecide } from './benchDecide';
 import { benchFleet } from './benchFleet';
 import { benchLoad } from './benchLoad';
 import { benchSave } from './benchSave';
@@ -20,6 +21,7 @@ await runCommand(async () => {
   }
   await benchLoad();
   await benchFleet();
+  await benchDecide();
   benchCopy();
   await benchSave();
   return 0;

@@ -5,7 +5,7 @@ import { resolveCatalogue } from '@ulvane/core/catalogue';
 import { defaultHouseRules } from '@ulvane/core/rules';
 import { decide, decisionInput, planInput, whatWouldChange } from '@ulvane/core/decide';
 import { buildRunbook, custodyAlarms, nothingPrepared } from '@ulvane/core/runbook';
-import { factsFromSurvey, importSurvey } from '@ulvane/core/survey';
+import { factsFromSurvey, importSurvey, withFacts } from '@ulvane/core/survey';
 import { DemoTablesSchema, pick, seededRandom, surveyOf } from '@ulvane/demo';
 
 /** Survey import → assessment → routes → runbook for generated devices, on one core. */
@@ -27,6 +27,8 @@ const texts = Array.from({ length: deviceCount }, () => {
 });
 
 const today = now.slice(0, 10);
+/** Without it most devices would be advised to stay, and nothing planned. */
+const wish = { purpose: 'support-ends', until: null } as const;
 const devices = texts.map((text) => {
   const survey = importSurvey(text);
   if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
@@ -37,16 +39,21 @@ const devices = texts.map((text) => {
 function decideAll(): number {
   let candidates = 0;
   for (const facts of devices)
-    candidates += decide(decisionInput({ facts, catalogue, houseRules: defaultHouseRules, today })).candidates
-      .length;
+    candidates += decide(decisionInput({ facts, catalogue, houseRules: defaultHouseRules, today, wish }))
+      .candidates.length;
   return candidates;
 }
+
+/** How long each plan took, with its carrying-out. */
+const planMs: number[] = [];
+const medianOf = (times: readonly number[]) =>
+  times.toSorted((a, b) => a - b)[Math.floor(times.length / 2)] ?? Number.NaN;
 
 function walk(text: string): number {
   const survey = importSurvey(text);
   if (!survey.ok) throw new Error(survey.problems[0]?.sentence);
   const facts = factsFromSurvey(survey.value, 'collector');
-  const given = { facts, catalogue, houseRules: defaultHouseRules, today: now.slice(0, 10) };
+  const given = { facts, catalogue, houseRules: defaultHouseRules, today, wish };
   const { advised } = decide(decisionInput(given));
   const dataSets = proposeDataSets(survey.value.folders ?? [], facts, []);
   const destinations = tables.destinations.map((destination) => ({
@@ -67,14 +74,83 @@ function walk(text: string): number {
       decision: null,
     },
   });
-  const runbook = buildRunbook(planInput(listed, { ...advised, bringing: 'stick', waivers: [] }));
+  const planned = planInput(listed, { ...advised, bringing: 'stick', waivers: [] });
+  const begunAt = performance.now();
+  const runbook = buildRunbook(planned);
+  planMs.push(performance.now() - begunAt);
   if (!runbook.ok) throw new Error(runbook.problems[0]?.sentence);
   if (custodyAlarms(runbook.value.steps, dataSets).length > 0) throw new Error('a data set would be lost');
   return runbook.value.steps.length;
 }
 
+/** Plans for a disk with as many partitions as anybody has, with room for a second system to be made between them. */
+function crowdedPlans(): readonly number[] {
+  const mib = 2048;
+  const partition = (index: number) => ({
+    number: index + 1,
+    startLba: mib + index * 30_000 * mib,
+    sectorCount: 29_900 * mib,
+    role: index === 0 ? ('efi' as const) : index === 2 ? ('system' as const) : ('data' as const),
+    fileSystem: index === 0 ? 'fat32' : 'ntfs',
+    usedBytes: index === 0 ? 50_000_000 : 9_000_000_000,
+  });
+  const disks = [
+    {
+      name: 'sda',
+      serial: 'BENCH-16',
+      bus: 'sata' as const,
+      rotational: false,
+      removable: false,
+      sectorBytes: 512,
+      sectorCount: 1_000_215_216,
+      scheme: 'gpt' as const,
+      health: 'good' as const,
+      partitions: Array.from({ length: 16 }, (_none, index) => partition(index)),
+    },
+  ];
+  return devices.slice(0, 60).map((device) => {
+    const { diskEncryption: _encryption, ...rest } = device;
+    const facts = withFacts(rest, { disks, firmwareMode: 'uefi', diskEncryption: 'off' });
+    const input = decisionInput({
+      facts,
+      catalogue,
+      houseRules: defaultHouseRules,
+      today,
+      wish,
+      soFar: {
+        exceptions: [],
+        dataSets: [],
+        destinations: [],
+        preparation: nothingPrepared,
+        capsules: [],
+        timedCopies: [],
+        diskPlan: {
+          disk: 'sda',
+          serial: 'BENCH-16',
+          work: { kind: 'layout', goal: { kind: 'room', sizeBytes: 40_000_000_000 } },
+          at: now,
+          by: 'bench',
+        },
+        decision: null,
+      },
+    });
+    const begunAt = performance.now();
+    const built = buildRunbook(
+      planInput(input, {
+        routeId: 'beside-same-disk',
+        releaseId: 'saltbush-full',
+        bringing: 'stick',
+        waivers: [],
+      }),
+    );
+    if (!built.ok) throw new Error(built.problems[0]?.sentence);
+    return performance.now() - begunAt;
+  });
+}
+
 let peakBytes = 0;
 texts.slice(0, 300).forEach(walk);
+planMs.length = 0;
 const cpuBefore = process.cpuUsage();
 const started = performance.now();
 let steps = 0;
@@ -97,6 +173,13 @@ console.log(
   `${Math.round(deviceCount / seconds)} devices a second on one core (aim 2000), ${seconds.toFixed(2)} s by the clock and ${cpuSeconds.toFixed(2)} s of processor, peak memory ${(peakBytes / 1e6).toFixed(0)} MB`,
 );
 
+console.log(
+  `one plan with its carrying-out: median ${medianOf(planMs).toFixed(1)} ms, longest ${Math.max(...planMs).toFixed(0)} ms (aim 20)`,
+);
+console.log(
+  `the same, with work on a disk of 16 partitions: median ${medianOf(crowdedPlans()).toFixed(1)} ms (aim 50)`,
+);
+
 const fleetStarted = performance.now();
 const candidates = decideAll();
 const fleetSeconds = (performance.now() - fleetStarted) / 1000;
@@ -105,7 +188,7 @@ console.log(
 );
 const [sample] = devices;
 if (sample) {
-  const input = decisionInput({ facts: sample, catalogue, houseRules: defaultHouseRules, today });
+  const input = decisionInput({ facts: sample, catalogue, houseRules: defaultHouseRules, today, wish });
   const askedAt = performance.now();
   const { tries } = whatWouldChange(input, decide(input));
   console.log(

@@ -17,7 +17,8 @@ export function goalOf(input: StepInput): Goal {
     target: route.hasTarget ? { disk: diskIdOf(input), patched: route.id === 'patched-install' } : null,
     kept: has('install-beside') || has('fit-second-disk') || route.id === 'hold' ? ['present'] : [],
     back: setsAtRisk(input),
-    copies: destinations.flatMap(({ id, takes }) =>
+    // Where nothing is done to the device, what was listed before stays listed, and is not copied.
+    copies: (has('copy') ? destinations : []).flatMap(({ id, takes }) =>
       dataSets
         .filter((dataSet) => takes.includes(dataSet.id))
         .map((dataSet) => ({ dataSet: dataSet.id, destination: id })),

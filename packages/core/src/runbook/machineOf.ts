@@ -124,7 +124,7 @@ export function roomGiver(input: Pick<StepInput, 'facts' | 'room'>): number {
 }
 
 /** The number of the present system's partition; 1 where it is not marked yet. */
-export function systemPartitionNumber({ facts }: Pick<StepInput, 'facts'>): number {
+function systemPartitionNumber({ facts }: Pick<StepInput, 'facts'>): number {
   return systemPartition(systemDisk(valueOf(facts, 'disks')))?.number ?? 1;
 }
 

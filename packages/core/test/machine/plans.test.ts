@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { carryOut, risksOfStep, type Machine, type PlanStep } from '../../src/machine';
 import { planSteps } from '../../src/runbook';
+import { isEmptyDevice } from '../../src/survey';
 import { anyPlanInput } from '../fixtures/plans';
 
 /** Whether a plan is carried out to its end in every world, and ends handed over. */
@@ -15,7 +16,7 @@ const safe = ({ data }: Machine) =>
   data.every(({ original, good, back }) => original !== 'gone' || good.length > 0 || back);
 
 describe('a plan that is made', () => {
-  const runs = 1200;
+  const runs = 2600;
   const made = new Map<string, number>();
   const refused = new Map<string, number>();
   let matters = 0;
@@ -24,6 +25,7 @@ describe('a plan that is made', () => {
 
   it('can be carried out on every machine that the survey leaves possible, and reaches what was decided', () => {
     let worlds = 0;
+    let empties = 0;
     fc.assert(
       fc.property(anyPlanInput, (input) => {
         if (!input) return;
@@ -36,6 +38,7 @@ describe('a plan that is made', () => {
           return;
         }
         count(made);
+        if (isEmptyDevice(input.facts)) empties += 1;
         worlds += planned.value.worlds.length;
         expect(reaches(planned.value.worlds, planned.value.steps)).toBe(true);
       }),
@@ -49,6 +52,8 @@ describe('a plan that is made', () => {
     );
     expect(sum(made)).toBeGreaterThan(runs * 0.6);
     expect(made.size).toBeGreaterThan(15);
+    expect(sum(made)).toBeGreaterThan(2000);
+    expect(empties).toBeGreaterThan(100);
     expect(worlds).toBeGreaterThan(sum(made) * 2);
   });
 
