@@ -9,6 +9,12 @@ import { version } from './shapes';
 const minutes = z.int().min(0);
 const sentences = z.array(z.string());
 
+const WaiverSchema = z.object({
+  rule: z.enum(requirementKinds),
+  sentence: z.string(),
+  consequence: z.string(),
+});
+
 /** One way that a device could go, with its verdict, its reasons, and what the steps of its plan come to. */
 const OptionSchema = z.object({
   routeId: z.enum(routeIds),
@@ -25,9 +31,9 @@ const OptionSchema = z.object({
     }),
   ),
   /** Checks that the installer would be told to skip. */
-  waivers: z.array(
-    z.object({ rule: z.enum(requirementKinds), sentence: z.string(), consequence: z.string() }),
-  ),
+  waivers: z.array(WaiverSchema),
+  /** Checks that may be skipped instead of being mended. */
+  mayWaive: z.array(WaiverSchema),
   keeps: sentences,
   loses: sentences,
   cautions: sentences,
@@ -119,6 +125,8 @@ const MachineSchema = z.object({
   onMains: z.boolean(),
   /** Parts without which the new system does not run. */
   lacking: z.array(z.enum(['memory', 'disk', 'adapter'])),
+  /** Other disks that only the present system unlocks. */
+  unlockedByPresent: z.array(z.string()),
   data: z.array(
     z.object({
       id: z.string(),

@@ -75,14 +75,14 @@ export function tellStory(recorder: Recorder, input: StoryInput): void {
   recorder.play(technician, (move) =>
     setIdentity(move, { owner: input.group.owner, site: input.site, dueOn: input.dueOn }),
   );
-  // This house leaves what gets no fixes any more, or soon will not.
-  recorder.play(technician, (move, context) =>
-    stateWish(move, { purpose: 'support-ends', until: null }, context),
-  );
   if (progress === 'none') return;
   recorder.wait(between(input.random, 4, 15));
   recorder.play(technician, (move, context) =>
     takeSurvey(move, withGaps(input, progress), 'collector', context),
+  );
+  // This house leaves what gets no fixes any more, or soon will not.
+  recorder.play(technician, (move, context) =>
+    stateWish(move, { purpose: 'support-ends', until: null }, context),
   );
   if (progress === 'hold') return tellHold(recorder, technician, input);
   if (!reaches(progress, 'decided')) return;

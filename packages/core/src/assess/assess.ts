@@ -54,7 +54,7 @@ function judge<K extends RequirementKind>(
   const rule: RequirementRule<K> = rules[kind];
   const { verdict, sentence, fix, consequence, howToFind }: Finding = rule.judge(requirement, context);
   const judgement: Judgement = { rule: kind, facts: rule.reads, verdict, sentence };
-  if (fix) return { ...judgement, fix };
+  if (fix) return consequence === undefined ? { ...judgement, fix } : { ...judgement, fix, consequence };
   if (consequence !== undefined) return { ...judgement, consequence };
   return howToFind === undefined ? judgement : { ...judgement, howToFind };
 }

@@ -46,7 +46,7 @@ export type Judgement = {
   readonly sentence: string;
   /** With `fixable`: what to do. */
   readonly fix?: Fix;
-  /** With `waivable`: what skipping the check costs. */
+  /** With `waivable`, and with `fixable` where the check may be skipped instead: what skipping it costs. */
   readonly consequence?: string;
   /** With `unknown`: the shortest way to find out. */
   readonly howToFind?: string;
@@ -72,8 +72,10 @@ export function meets(sentence: string): Finding {
   return { verdict: 'meets', sentence };
 }
 
-export function fixable(sentence: string, fix: Fix): Finding {
-  return { verdict: 'fixable', sentence, fix };
+/** Short, and to be mended; where the release says so the check may be skipped instead. */
+export function fixable(sentence: string, fix: Fix, requirement: { readonly waiver?: string } = {}): Finding {
+  const { waiver } = requirement;
+  return { verdict: 'fixable', sentence, fix, ...(waiver === undefined ? {} : { consequence: waiver }) };
 }
 
 /** Below the requirement and not to be fixed: waivable where the release says so, else a failure. */

@@ -42,6 +42,8 @@ export type Candidate = {
   readonly reasons: readonly Reason[];
   /** Each has to be waived by itself before the route is taken. */
   readonly waivers: readonly Waiver[];
+  /** Each may be waived instead of being mended. */
+  readonly mayWaive: readonly Waiver[];
   readonly keeps: readonly string[];
   readonly loses: readonly string[];
   readonly cautions: readonly string[];
@@ -290,10 +292,15 @@ function ambiguityOf(models: readonly { readonly id: string }[]): readonly strin
 
 const nothingWaived: readonly Waiver[] = [];
 
-function waiversOf(route: RouteDefinition, assessment: Assessment | undefined): readonly Waiver[] {
+/** The checks of a verdict that the installer can be told to skip, where the route is one of skipping them. */
+function waiversOf(
+  route: RouteDefinition,
+  assessment: Assessment | undefined,
+  wanted: 'waivable' | 'fixable',
+): readonly Waiver[] {
   if (route.houseRuleProfile.belowMinimum !== 'waive' || !assessment) return nothingWaived;
   return assessment.judgements.flatMap(({ rule, verdict, sentence, consequence }) =>
-    verdict === 'waivable' ? [{ rule, sentence, consequence: consequence ?? '' }] : [],
+    verdict === wanted && consequence !== undefined ? [{ rule, sentence, consequence }] : [],
   );
 }
 
@@ -302,7 +309,7 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
   const release = context.target?.release;
   const assessment = context.target?.assessment;
   const reasons = [...wishReason(route, context), ...route.rules.map((rule) => ask(rule, target))];
-  const waivers = waiversOf(route, assessment);
+  const waivers = waiversOf(route, assessment, 'waivable');
   const status = statusOf(reasons);
   const counted = status === 'excluded' ? nothing : count(route, release, waivers);
   const { handsOnMinutes, waitingMinutes } = counted;
@@ -330,6 +337,7 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
     status,
     reasons,
     waivers,
+    mayWaive: waiversOf(route, assessment, 'fixable'),
     keeps: route.keeps,
     loses: given.loses,
     cautions: given.cautions,

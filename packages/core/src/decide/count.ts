@@ -25,7 +25,8 @@ export const hangsOn: Readonly<Partial<Record<StepKind, 'device' | 'route' | 're
   'end-date': 'device',
   'record-licence': 'release',
   'record-consents': 'route',
-  'record-recovery-key': 'device',
+  // Which disks lie beside the one that is written hangs on the route.
+  'record-recovery-key': 'route',
   'pair-device': 'device',
   'move-data': 'route',
   'write-stick': 'device',

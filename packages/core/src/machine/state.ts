@@ -107,6 +107,7 @@ export type Note =
   | 'consents'
   | 'licence'
   | 'recovery-key'
+  | 'keys-beside'
   | 'image-of-disk'
   | 'drivers-patched'
   | 'driver-at-hand'
@@ -129,6 +130,8 @@ export type Machine = {
   readonly onMains: boolean;
   /** Parts without which the new system does not run. */
   readonly lacking: readonly FittedPart[];
+  /** Other disks, as people call them, that only the present system unlocks. */
+  readonly unlockedByPresent: readonly string[];
   readonly data: readonly DataState[];
   readonly notes: readonly Note[];
   /** A shim stands on the disk of the system that needs one, and starts it by itself. */

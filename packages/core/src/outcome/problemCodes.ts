@@ -228,6 +228,7 @@ const statuses = {
   'not-noted': 422,
   'not-storable': 422,
   'not-told': 422,
+  'not-waivable': 422,
   'not-waived': 422,
   'nothing-to-fix': 422,
   'nothing-open': 422,

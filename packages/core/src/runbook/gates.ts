@@ -9,6 +9,7 @@ import type { InstallerMediumId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
 import { whyNotTold } from '../disk/marks';
 import { diskBytes, diskMark } from '../survey/disk';
+import { unlockedByPresent } from './machineOf';
 import { readLicence } from '../route/licence';
 import { diskToWrite } from './diskToWrite';
 import type { DiskWorkPlan } from './diskWork';
@@ -140,9 +141,15 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
   'recovery-key': {
     title: 'Recovery key kept',
     concerns: always,
-    judge: ({ facts, preparation }) => {
+    judge: (given) => {
+      const { facts, preparation } = given;
       if (preparation.recoveryKey) return green('stated', `Kept: ${preparation.recoveryKey.keptWhere}.`);
       const encryption = valueOf(facts, 'diskEncryption');
+      const beside = unlockedByPresent(given).map(diskMark);
+      if (beside.length > 0)
+        return closed(
+          `${beside.join(', ')} ${beside.length === 1 ? 'is' : 'are'} encrypted, and the system that unlocks ${beside.length === 1 ? 'it' : 'them'} goes: note on Prepare where the key is kept.`,
+        );
       if (encryption === 'off') return green('measured', 'The disk is not encrypted.');
       return closed(
         encryption === 'on'

@@ -70,6 +70,16 @@ export function disksBeside(input: WriteGiven): readonly Disk[] {
   return disks.filter((disk) => disk !== written && disk !== unplugged && isFixed(disk));
 }
 
+/** Encrypted disks beside, where the present system that unlocks them goes. */
+export function unlockedByPresent(input: WriteGiven): readonly Disk[] {
+  const { writesOver } = input.route;
+  if (isEmptyDevice(input.facts) || (writesOver !== 'whole-disk' && writesOver !== 'system-partition'))
+    return [];
+  return disksBeside(input).filter(({ partitions }) =>
+    partitions.some(({ encrypted }) => encrypted === true),
+  );
+}
+
 /** The modes that the medium is written for; both where nobody knows yet in which one it is started. */
 export function installerModes(input: StartGiven): readonly Mode[] {
   const on = startOn(input);
@@ -302,6 +312,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
       running: isEmpty ? { what: 'off' } : { what: 'system', system: 'present' },
       onMains: valueOf(facts, 'chassis') === 'desktop',
       lacking: partsToFit(input).map(({ part }) => part),
+      unlockedByPresent: unlockedByPresent(input).map(diskMark),
       data: dataSets.map((dataSet) => ({
         id: dataSet.id,
         name: dataSet.name,

@@ -45,7 +45,9 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
       releaseId: candidate.releaseId,
       reason: isAdvice ? null : reason,
       installerMedium,
-      waivers: candidate.waivers.map(({ rule }) => rule).filter((rule) => waived.has(rule)),
+      waivers: [...candidate.waivers, ...candidate.mayWaive]
+        .map(({ rule }) => rule)
+        .filter((rule) => waived.has(rule)),
       disk,
       room:
         isBeside && room.size !== ''
@@ -73,10 +75,10 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
         )}
         {context && presentBecomes(candidate.routeId, context)}
       </p>
-      {candidate.waivers.length > 0 && (
+      {candidate.waivers.length + candidate.mayWaive.length > 0 && (
         <fieldset className="mb-2">
           <legend className="form-label">Checks to be waived, each by itself</legend>
-          {candidate.waivers.map(({ rule, sentence, consequence }) => (
+          {[...candidate.waivers, ...candidate.mayWaive].map(({ rule, sentence, consequence }) => (
             <Form.Check
               key={rule}
               id={`waive-${rule}`}
@@ -90,6 +92,8 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
               label={
                 <>
                   {sentence} <strong>Skipping it: {consequence}</strong>
+                  {candidate.mayWaive.some((one) => one.rule === rule) &&
+                    ' Left open, it is mended in the plan.'}
                 </>
               }
             />

@@ -143,9 +143,9 @@ export function RateSheet({ input, choice, shown, isChosen, onChoose }: RateShee
                       {...(candidate === advised ? {} : { size: 'sm' as const })}
                       variant={candidate === advised ? 'primary' : 'quiet'}
                       onClick={() => onChoose(candidate)}
-                      aria-label={`Choose ${candidate.title}`}
                     >
                       {candidate === advised ? 'Choose this option' : 'Choose'}
+                      <span className="visually-hidden">: {candidate.title}</span>
                     </Button>
                   )
                 )}

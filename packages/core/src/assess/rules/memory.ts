@@ -35,6 +35,7 @@ export const memory: RequirementRule<'memory'> = {
           cost: 35,
           part: { kind: 'memory', sizeBytes: requirement.minimumBytes },
         },
+        requirement,
       );
     if (model)
       return short(

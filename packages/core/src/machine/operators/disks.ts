@@ -165,9 +165,18 @@ function emptied(
   };
 }
 
+/** Once the present system is gone nothing unlocks those disks but their keys. */
+const keysBeside = (machine: Machine) =>
+  need(
+    machine.unlockedByPresent.length === 0 || machine.notes.includes('keys-beside'),
+    `the keys of ${machine.unlockedByPresent.join(', ')} are not noted, and the system that unlocks them goes`,
+    'note:keys-beside',
+  );
+
 export const erase: OperatorRule<'erase'> = {
   needs: (machine, { disk }) => [
     ...installerRuns(machine),
+    ...(systemOf(machine, 'present')?.disk === disk ? keysBeside(machine) : []),
     ...mayBeWritten(machine, disk),
     ...copied(machine, setsOn(machine, disk)),
   ],
@@ -183,6 +192,7 @@ export const erase: OperatorRule<'erase'> = {
 export const formatSystem: OperatorRule<'format-system'> = {
   needs: (machine, { disk }) => [
     ...installerRuns(machine),
+    ...keysBeside(machine),
     ...mayBeWritten(machine, disk),
     ...need(
       diskOf(machine, disk)?.partitions.some(({ role }) => role === 'system') === true,
@@ -202,6 +212,7 @@ export const wipe: OperatorRule<'wipe'> = {
     return [
       ...mayBeWritten(machine, disk),
       ...copied(machine, setsOn(machine, disk)),
+      ...keysBeside(machine),
       ...need(away.length === 0, `not on the new device yet: ${namesOf(away)}`, 'move-data'),
     ];
   },

@@ -64,6 +64,20 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
       '/waivers',
       `Waive each check by itself, or choose another route. Not waived: ${unwaived.map(({ sentence }) => sentence).join(' ')}`,
     );
+  const may = [...candidate.waivers, ...candidate.mayWaive].map(({ rule }) => rule);
+  const vain = waivers.filter((rule) => !may.includes(rule));
+  if (vain.length > 0)
+    return fail(
+      'not-waivable',
+      '/waivers',
+      `On this route no check of ${vain.map((rule) => rule.replaceAll('-', ' ')).join(', ')} can be waived: take it from the list.`,
+    );
+  if (may.length > 0 && waivers.length === 0)
+    return fail(
+      'not-waived',
+      '/waivers',
+      `Waive at least one check, or take the route without waived checks. To be waived: ${candidate.mayWaive.map(({ sentence }) => sentence).join(' ')}`,
+    );
   const asked = contextFor(input, candidate);
   const brought = asked
     ? installerMediaFor(asked, routes[candidate.routeId]).find(
@@ -96,7 +110,7 @@ export function chooseRoute(move: Move, choice: RouteChoice, context: CommandCon
         reason: candidate === advised ? null : reason,
         advisedTitle: advised.title,
         bringing: broughtBy,
-        waivers: candidate.waivers.map(({ rule }) => rule),
+        waivers: may.filter((rule) => waivers.includes(rule)),
         disk: disk ?? diskGoingBy(move.facts, route),
         room,
       },

@@ -5,7 +5,10 @@ import { inPlaceUpgrade } from './inPlaceUpgrade';
 
 /** Only where something is there to waive; without that the route underneath is the way. */
 const somethingToWaive = ({ target }: RouteContext) =>
-  target?.assessment.judgements.some(({ verdict }) => verdict === 'waivable') ?? false;
+  target?.assessment.judgements.some(
+    ({ verdict, consequence }) =>
+      verdict === 'waivable' || (verdict === 'fixable' && consequence !== undefined),
+  ) ?? false;
 
 const loses = ['promised updates', 'what each waived check stands for'];
 const cautions = [

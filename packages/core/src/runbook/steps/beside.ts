@@ -5,7 +5,7 @@ import { diskMark, systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { presentFixes } from '../fixes';
-import type { StepMaker } from '../input';
+import type { StepInput, StepMaker } from '../input';
 import { hasRoomBeside, newSystem, presentDiskId, roomBesideBytes, roomGiver } from '../machineOf';
 
 export const shrinkSystem: StepMaker = (input) => {
@@ -42,14 +42,19 @@ const efiWords = {
   own: 'make an EFI system partition of its own',
 } as const;
 
+/** Only where the new system starts in UEFI mode there is such a partition; a table with MBR has none. */
+function efiSentence(input: StepInput): string {
+  return newSystem(input).mode === 'legacy' ? '' : ` House rule: ${efiWords[input.houseRules.efiPartition]}.`;
+}
+
 export const installBeside: StepMaker = (input) => {
-  const { release, houseRules } = input;
+  const { release } = input;
   return release
     ? [
         {
           words: () => ({
             title: `Install ${releaseTitle(release)} into the free space`,
-            why: `Only the free run is taken. House rule: ${efiWords[houseRules.efiPartition]}. ${restartsSentence(release.restarts)}.`,
+            why: `Only the free run is taken.${efiSentence(input)} ${restartsSentence(release.restarts)}.`,
             success: 'The installer names the free space and no partition that is there.',
             caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           }),

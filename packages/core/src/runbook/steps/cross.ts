@@ -4,7 +4,7 @@ import { riskOf } from '../../backup/scope/scope';
 import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
 import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
-import { valueOf } from '../../survey/facts';
+import { isEmptyDevice, valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { diskIdOf, newSystem } from '../machineOf';
 import type { Effect } from '../step';
@@ -71,7 +71,8 @@ export const eraseDisk: StepMaker = (input) => {
   const what = disk
     ? `disk ${diskMark(disk)}, ${printBytes(diskBytes(disk), 'decimal')}`
     : 'the disk with the serial number and size noted';
-  const isBlank = disk !== undefined && disk.partitions.length === 0;
+  // A disk of which nobody listed the partitions may still have some.
+  const isBlank = disk?.partitions.length === 0 && isEmptyDevice(input.facts);
   return [
     {
       words: () => ({

@@ -13,10 +13,11 @@ import {
   disksBeside,
   hasNetworkDriver,
   installerModes,
+  unlockedByPresent,
 } from '../machineOf';
 import { diskToWrite } from '../diskToWrite';
 import { startOn } from '../startOn';
-import type { StepInput, StepMaker } from '../input';
+import type { StepDraft, StepInput, StepMaker } from '../input';
 
 export const recordLicence: StepMaker = ({ release, facts }) => {
   if (!release || release.activation.every((kind) => kind === 'none')) return [];
@@ -34,21 +35,40 @@ export const recordLicence: StepMaker = ({ release, facts }) => {
   ];
 };
 
-export const recordRecoveryKey: StepMaker = ({ facts }) => {
-  const encryption = valueOf(facts, 'diskEncryption');
-  if (encryption === 'off') return [];
+export const recordRecoveryKey: StepMaker = (input) => {
+  const encryption = valueOf(input.facts, 'diskEncryption');
+  const own: readonly StepDraft[] =
+    encryption === 'off'
+      ? []
+      : [
+          {
+            words: () => ({
+              title:
+                encryption === 'on'
+                  ? 'Make sure of the recovery key'
+                  : 'Find out whether the disk is encrypted, and its recovery key',
+              why: `Firmware changes make the disk ask for it; without it the files are gone.${keyPlace(input.facts)}`,
+              success: 'The key has been seen, and where it is kept is noted on Prepare.',
+              caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
+            }),
+            operators: () => [{ op: 'note', note: 'recovery-key' }],
+            troubles: ['recovery-key-asked'],
+          },
+        ];
+  const beside = unlockedByPresent(input);
+  if (beside.length === 0) return own;
+  const marks = beside.map(diskMark).join(', ');
   return [
+    ...own,
     {
+      id: 'record-recovery-key:beside',
       words: () => ({
-        title:
-          encryption === 'on'
-            ? 'Make sure of the recovery key'
-            : 'Find out whether the disk is encrypted, and its recovery key',
-        why: `Firmware changes make the disk ask for it; without it the files are gone.${keyPlace(facts)}`,
-        success: 'The key has been seen, and where it is kept is noted on Prepare.',
-        caution: 'Do not go on from memory: see the key, compare its number with the one on the disk.',
+        title: `Make sure of the key${beside.length === 1 ? '' : 's'} of ${marks}: encrypted, and unlocked by the system that goes`,
+        why: 'The present system opens them by itself; afterwards only their own keys do.',
+        success: 'Each key has opened its disk once, and where it is kept is noted on Prepare.',
+        caution: 'Not from memory: see the key, and compare its number with the one on the disk.',
       }),
-      operators: () => [{ op: 'note', note: 'recovery-key' }],
+      operators: () => [{ op: 'note', note: 'keys-beside' }],
       troubles: ['recovery-key-asked'],
     },
   ];
