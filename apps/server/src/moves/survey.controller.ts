@@ -1,4 +1,4 @@
-import { deviceTitle, makeFactUnknown, takeSurvey, typeFact } from '@ulvane/core/record';
+import { deviceTitle, makeFactUnknown, takeSurvey, typeFact, typeFacts } from '@ulvane/core/record';
 import { compareFacts, factKeys, factsFromSurvey, type FactKey } from '@ulvane/core/survey';
 import { refuse } from '../http/problem';
 import { controllerOf } from '../http/controller';
@@ -42,6 +42,11 @@ export const SurveyController = controllerOf(
         typeFact(move, key, body.value, context),
       );
     },
+
+    typeFacts: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        typeFacts(move, body.facts, context),
+      ),
 
     forgetFact: ({ params, body }, { actor }, { writer }) => {
       const key = factKeyOf(params.key);

@@ -12,6 +12,7 @@ import {
   isolationIds,
   PreparationSchema,
 } from '@ulvane/core/runbook';
+import { factKeys } from '@ulvane/core/survey';
 import { z } from 'zod';
 import { endpoint, everyone, leads, writers } from '../endpoint';
 import { OptionsSchema, RunbookViewSchema } from '../planShapes';
@@ -142,6 +143,16 @@ export const movesApi = {
     summary: 'Type a fact',
     access: writers,
     body: z.object({ version, value: z.json() }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
+  typeFacts: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/facts',
+    summary: 'Type several facts at once: all of them, or none',
+    access: writers,
+    body: z.object({ version, facts: z.partialRecord(z.enum(factKeys), z.json()) }),
     query: nothing,
     response: MoveViewSchema,
   }),

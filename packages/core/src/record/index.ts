@@ -30,7 +30,7 @@ export { recordExplained, recordReconciled } from './commands/reconcile';
 export { setDataSets, setDestinations, tickCopy } from './commands/save';
 export { joinDataSet } from './commands/splitDataSet';
 export { correctStep, overruleGate, signStep, startStep, tooEarly, unsignStep } from './commands/steps';
-export { makeFactUnknown, takeSurvey, typeFact } from './commands/survey';
+export { makeFactUnknown, takeSurvey, typeFact, typeFacts } from './commands/survey';
 export { rowChanged, takeRow } from './commands/takeRow';
 export { type LogEvent } from './event';
 export { type MoveExport, MoveExportSchema, exportMove, importMove, moveLimitBytes } from './exportFormat';

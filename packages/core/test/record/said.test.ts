@@ -196,8 +196,12 @@ describe('choosing', () => {
     const bare = done(typeFact(surveyed(), 'tpm', 'none', technician));
     const choice = { ...clean, routeId: 'waived-clean' as const };
     expect(codesOf(chooseRoute(bare, choice, lead))).toEqual(['not-waived']);
-    const chosen = done(chooseRoute(bare, { ...choice, waivers: ['tpm', 'secure-boot'] }, lead));
-    expect(chosen.decision?.waivers).toContain('tpm');
+    // What is asked is kept or refused, and never dropped.
+    expect(codesOf(chooseRoute(bare, { ...choice, waivers: ['tpm', 'secure-boot'] }, lead))).toEqual([
+      'not-waivable',
+    ]);
+    const chosen = done(chooseRoute(bare, { ...choice, waivers: ['tpm'] }, lead));
+    expect(chosen.decision?.waivers).toEqual(['tpm']);
     // A whole disk is not emptied by what runs from it.
     const inside = { ...clean, installerMedium: 'running-system' as const };
     expect(codesOf(chooseRoute(surveyed(), inside, technician))).toEqual(['cannot-be-brought']);

@@ -3,6 +3,7 @@ import { leadsBack, reasonsInOneLine, type Candidate, type DecideInput } from '@
 import { routeIds, routes } from '@ulvane/core/route';
 import { useState } from 'react';
 import { useSmallestChanges } from '../../workers/useChoiceWork';
+import { OptionTicks } from '../../drawing/OptionTicks';
 import { CandidateCard } from './CandidateCard';
 import { Fold } from '../../shell/Fold';
 
@@ -50,7 +51,7 @@ function RouteLine({ title, options, ...rest }: RouteLineProps) {
       title={
         <span className="route-line">
           <strong>{title}</strong>
-          <Ticks options={options} />
+          <OptionTicks options={options} width={116} />
           <span>
             {best && possible.length > 0 && (
               <>
@@ -111,30 +112,5 @@ function RouteOptions({
         </button>
       )}
     </div>
-  );
-}
-
-const tickWidth = 7;
-
-/** A tick an option; where there are many they stand closer, down to a bar. */
-function Ticks({ options }: { readonly options: readonly Candidate[] }) {
-  const count = (status: Candidate['status']) => options.filter((one) => one.status === status).length;
-  const name = `${count('allowed')} possible, ${count('undecided')} wait, ${count('excluded')} not possible`;
-  const step = options.length > 16 ? 112 / options.length : tickWidth;
-  return (
-    <svg className="ticks" width="116" height="18" viewBox="0 0 116 18" role="img" aria-label={name}>
-      {options.map(({ status, title }, index) => (
-        <line
-          key={title}
-          x1={2 + index * step}
-          x2={2 + index * step}
-          y1={status === 'excluded' ? 11 : 3}
-          y2="17"
-          stroke={status === 'excluded' ? 'var(--soft)' : 'var(--ink)'}
-          strokeWidth={Math.min(status === 'excluded' ? 1.5 : 3, step)}
-          strokeDasharray={status === 'undecided' ? '2 2' : undefined}
-        />
-      ))}
-    </svg>
   );
 }

@@ -23,6 +23,7 @@ import { useOpenMove } from '../MoveContext';
 import { useChoice, useDecideInput } from '../readings';
 import { BlockingUnknowns } from './BlockingUnknowns';
 import { EnterFact } from './EnterFact';
+import { FactsSheet } from './FactsSheet';
 
 const sourceWords = {
   collector: 'collector',
@@ -59,112 +60,117 @@ export function SurveyStage() {
   const lastSurvey = move.surveys.at(-1);
 
   return (
-    <div className="columns wide-left">
-      <section className="sheet">
-        <div className="page-head">
-          <h2>Facts</h2>
-          <span className="soft">
-            {knownCount} known, {unknowns.length} unknown
-          </span>
-        </div>
-        <Problem error={error} onClose={forgetError} />
-        {contradictionsOf(move.facts, house.catalogue).map(({ sentence }) => (
-          <p key={sentence} className="notice" role="alert">
-            {sentence} Until then both count as unknown.
-          </p>
-        ))}
-        <table className="table facts">
-          <thead>
-            <tr>
-              <th scope="col">Fact</th>
-              <th scope="col">Value</th>
-              <th scope="col">From</th>
-              <th scope="col">
-                <span className="visually-hidden">Change</span>
-              </th>
-            </tr>
-          </thead>
-          {groups.map((group) => (
-            <tbody key={group}>
+    <>
+      {editable && move.surveys.length > 0 && <FactsSheet />}
+      <div className="columns wide-left">
+        <section className="sheet">
+          <div className="page-head">
+            <h2>Facts</h2>
+            <span className="soft">
+              {knownCount} known, {unknowns.length} unknown
+            </span>
+          </div>
+          <Problem error={error} onClose={forgetError} />
+          {contradictionsOf(move.facts, house.catalogue).map(({ sentence }) => (
+            <p key={sentence} className="notice" role="alert">
+              {sentence} Until then both count as unknown.
+            </p>
+          ))}
+          <table className="table facts">
+            <thead>
               <tr>
-                <th scope="rowgroup" colSpan={4}>
-                  {group.charAt(0).toUpperCase() + group.slice(1)}
+                <th scope="col">Fact</th>
+                <th scope="col">Value</th>
+                <th scope="col">From</th>
+                <th scope="col">
+                  <span className="visually-hidden">Change</span>
                 </th>
               </tr>
-              {factKeys
-                .filter(
-                  (key) =>
-                    factTexts[key].group === group && (move.facts[key] !== undefined || unknownKeys.has(key)),
-                )
-                .map((key) => (
-                  <FactRow key={key} factKey={key} onEdit={editable ? () => setEditing(key) : undefined} />
+            </thead>
+            {groups.map((group) => (
+              <tbody key={group}>
+                <tr>
+                  <th scope="rowgroup" colSpan={4}>
+                    {group.charAt(0).toUpperCase() + group.slice(1)}
+                  </th>
+                </tr>
+                {factKeys
+                  .filter(
+                    (key) =>
+                      factTexts[key].group === group &&
+                      (move.facts[key] !== undefined || unknownKeys.has(key)),
+                  )
+                  .map((key) => (
+                    <FactRow key={key} factKey={key} onEdit={editable ? () => setEditing(key) : undefined} />
+                  ))}
+              </tbody>
+            ))}
+          </table>
+        </section>
+        <div>
+          {editable && (
+            <section className="sheet no-print">
+              <h2>{move.surveys.length === 0 ? 'Run the survey' : 'Run the survey again'}</h2>
+              <SurveyIntake
+                reference={move.reference}
+                onTake={({ text }) => change(api.takeSurvey, { text })}
+              />
+            </section>
+          )}
+          {partly.length > 0 && (
+            <section className="sheet">
+              <h2>Known in part: what is missing</h2>
+              <BlockingUnknowns unknowns={partly} onEnter={editable ? setEditing : undefined} />
+            </section>
+          )}
+          {unknowns.length > 0 && (
+            <section className="sheet">
+              <h2>{unknowns.length} unknown: how to find out</h2>
+              <p className="small-print">What matters most to the choice comes first.</p>
+              <ul className="check-rows">
+                {unknowns.map(({ key, label, howToFind }) => (
+                  <li key={key}>
+                    <strong>{label}</strong>
+                    <span className="soft">{matterText(matters.get(key) ?? 0)}</span>
+                    <br />
+                    <span className="soft">{howToFind}</span>{' '}
+                    {editable && (
+                      <button
+                        type="button"
+                        className="btn-plain no-print"
+                        onClick={() => setEditing(key)}
+                        aria-label={`Enter: ${label}, from the list of unknowns`}
+                      >
+                        Enter
+                      </button>
+                    )}
+                  </li>
                 ))}
-            </tbody>
-          ))}
-        </table>
-      </section>
-      <div>
-        {editable && (
-          <section className="sheet no-print">
-            <h2>{move.surveys.length === 0 ? 'Run the survey' : 'Run the survey again'}</h2>
-            <SurveyIntake
-              reference={move.reference}
-              onTake={({ text }) => change(api.takeSurvey, { text })}
-            />
-          </section>
-        )}
-        {partly.length > 0 && (
-          <section className="sheet">
-            <h2>Known in part: what is missing</h2>
-            <BlockingUnknowns unknowns={partly} onEnter={editable ? setEditing : undefined} />
-          </section>
-        )}
-        {unknowns.length > 0 && (
-          <section className="sheet">
-            <h2>{unknowns.length} unknown: how to find out</h2>
-            <p className="small-print">What matters most to the choice comes first.</p>
-            <ul className="check-rows">
-              {unknowns.map(({ key, label, howToFind }) => (
-                <li key={key}>
-                  <strong>{label}</strong>
-                  <span className="soft">{matterText(matters.get(key) ?? 0)}</span>
-                  <br />
-                  <span className="soft">{howToFind}</span>{' '}
-                  {editable && (
-                    <button
-                      type="button"
-                      className="btn-plain no-print"
-                      onClick={() => setEditing(key)}
-                      aria-label={`Enter: ${label}, from the list of unknowns`}
-                    >
-                      Enter
-                    </button>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </section>
-        )}
-        {lastSurvey && (
-          <section className="sheet">
-            <h2>Surveys</h2>
-            <ul className="check-rows">
-              {[...move.surveys].reverse().map((survey) => (
-                <li key={survey.importedAt + survey.takenAt}>
-                  <Instant at={survey.takenAt} /> by the {sourceWords[survey.source]}, imported by {survey.by}
-                </li>
-              ))}
-            </ul>
-            {lastSurvey.rootWouldAdd.length > 0 && (
-              <p className="small-print mb-0">
-                As root the collector would also read: {lastSurvey.rootWouldAdd.join(', ')}.
-              </p>
-            )}
-          </section>
-        )}
+              </ul>
+            </section>
+          )}
+          {lastSurvey && (
+            <section className="sheet">
+              <h2>Surveys</h2>
+              <ul className="check-rows">
+                {[...move.surveys].reverse().map((survey) => (
+                  <li key={survey.importedAt + survey.takenAt}>
+                    <Instant at={survey.takenAt} /> by the {sourceWords[survey.source]}, imported by{' '}
+                    {survey.by}
+                  </li>
+                ))}
+              </ul>
+              {lastSurvey.rootWouldAdd.length > 0 && (
+                <p className="small-print mb-0">
+                  As root the collector would also read: {lastSurvey.rootWouldAdd.join(', ')}.
+                </p>
+              )}
+            </section>
+          )}
+        </div>
+        {editing !== undefined && <EnterFact factKey={editing} onClose={() => setEditing(undefined)} />}
       </div>
-      {editing !== undefined && <EnterFact factKey={editing} onClose={() => setEditing(undefined)} />}
-    </div>
+    </>
   );
 }
 

@@ -3,7 +3,8 @@ import { printInstantIn } from '../../quantity/localTime';
 import { compareFacts } from '../../survey/compareFacts';
 import { factTexts } from '../../survey/describe';
 import { factsFromSurvey, mergeFacts } from '../../survey/factsFromSurvey';
-import type { FactKey, FactSource } from '../../survey/facts';
+import { fail, type Problem } from '../../outcome/outcome';
+import { factKeys, type FactKey, type FactSource } from '../../survey/facts';
 import type { Survey } from '../../survey/format';
 import { forgetFact, setTypedFact } from '../../survey/typedFact';
 import type { Move } from '../move';
@@ -53,6 +54,31 @@ export function typeFact(
   return facts.ok
     ? changed({ ...move, facts: facts.value }, 'fact-typed', `${factTexts[key].label} typed.`)
     : facts;
+}
+
+/** Several facts at once, all of them or none: the answers of one sheet. */
+export function typeFacts(
+  move: Move,
+  values: Readonly<Partial<Record<FactKey, unknown>>>,
+  { actor, now }: CommandContext,
+): CommandOutcome {
+  const closed = refuseWhenDone(move);
+  if (closed) return closed;
+  const keys = factKeys.filter((key) => key in values);
+  if (keys.length === 0) return fail('fact-unfit', '/facts', 'No fact was given: answer at least one.');
+  let { facts } = move;
+  const problems: Problem[] = [];
+  for (const key of keys) {
+    const next = setTypedFact(facts, key, values[key], now, actor.name);
+    if (next.ok) facts = next.value;
+    else problems.push(...next.problems);
+  }
+  if (problems.length > 0) return { ok: false, problems };
+  return changed(
+    { ...move, facts },
+    'fact-typed',
+    `${keys.map((key) => factTexts[key].label).join(', ')} typed.`,
+  );
 }
 
 export function makeFactUnknown(move: Move, key: FactKey): CommandOutcome {
