@@ -52,8 +52,9 @@ async function typeFact(label: string, value: string, kind: 'text' | 'select'): 
     (await page.$(`aria/Change: ${label}[role="button"]`)) ? `Change: ${label}` : `Enter: ${label}`,
   );
   await page.waitForSelector('.modal.show');
-  if (kind === 'select') await pick(page, label, value);
-  else await fill(page, `${label}[role="textbox"]`, value);
+  // The sheet below may ask for the same fact: the dialog is meant.
+  if (kind === 'select') await page.select('.modal select', value);
+  else await page.locator('.modal .form-control').fill(value);
   await click(page, 'Save');
   await dialogGone(page);
 }

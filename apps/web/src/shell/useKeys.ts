@@ -19,6 +19,8 @@ export function useKeys(commands: Readonly<Record<string, () => void>>): void {
     const onKey = (event: KeyboardEvent) => {
       if (
         !areKeysOn() ||
+        // What has the focus took it for itself.
+        event.defaultPrevented ||
         event.ctrlKey ||
         event.metaKey ||
         event.altKey ||
