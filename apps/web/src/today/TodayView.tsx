@@ -112,8 +112,8 @@ export function TodayView() {
               <ul className="check-rows">
                 {today.ahead.map(({ reference, device, site, day, why, daysLeft }) => (
                   <li key={reference}>
-                    <Link to={`/moves/${reference}`}>{reference}</Link> {device}, {site}: {dayWords[why]}{' '}
-                    {day},{' '}
+                    <Link to={`/moves/${reference}`}>{reference}</Link> {device}, {site || 'no site'}:{' '}
+                    {dayWords[why]} {day},{' '}
                     {daysLeft < 0 ? (
                       <strong>{`${printCount(-daysLeft, 'day')} overdue`}</strong>
                     ) : (

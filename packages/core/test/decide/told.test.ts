@@ -5,8 +5,14 @@ import { isApart, routeIds, routes } from '../../src/route';
 import { defaultHouseRules } from '../../src/rules';
 import { printMinutes } from '../../src/quantity';
 import { withFacts } from '../../src/survey';
+import { rankFixes } from '../../src/assess';
+import { supportedUntil } from '../../src/catalogue';
+import { decideInput, outlookOf } from '../../src/record';
 import { anyDevice, inputOf } from '../fixtures/devices';
-import { endedLaptop, laptop } from '../fixtures/shop';
+import { catalogue, emptyMove, endedLaptop, laptop, technician } from '../fixtures/shop';
+
+/** The last days with updates of some releases, and the days after them. */
+const days = ['2026-03-02', '2027-03-25', '2027-03-26', '2030-03-27', '2030-03-28'];
 
 describe('why options are not possible, in one line', () => {
   it('has words for every rule of every route', () => {
@@ -106,5 +112,28 @@ describe('why the advice, and why the others stand behind it', () => {
     const { advised } = decide(input);
     expect(whyAdvised(input, advised)).toEqual([advised.reasons[0]?.sentence]);
     expect(defaultHouseRules.weights.handsOn).toBeGreaterThan(0);
+  });
+});
+
+describe('the fix that unlocks most', () => {
+  it('is counted over releases that get updates on that day, to the last', () => {
+    let differs = 0;
+    fc.assert(
+      fc.property(anyDevice, fc.constantFrom(...days), (facts, day) => {
+        const move = { ...emptyMove, facts };
+        const { unlock } = outlookOf(move, technician, day);
+        const supported = catalogue.releases.filter((release) => {
+          const until = supportedUntil(release);
+          return until === null || until >= day;
+        });
+        const { assessments } = decide(decideInput(move, technician, day));
+        const of = (ids: readonly string[]) =>
+          rankFixes(assessments.filter(({ releaseId }) => ids.includes(releaseId)))[0]?.action ?? null;
+        expect(unlock).toBe(of(supported.map(({ id }) => id)));
+        if (unlock !== of(catalogue.releases.map(({ id }) => id))) differs += 1;
+      }),
+      { numRuns: 400, seed: 3 },
+    );
+    expect(differs).toBeGreaterThan(5);
   });
 });

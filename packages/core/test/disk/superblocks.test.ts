@@ -190,3 +190,18 @@ describe('exFAT', () => {
     expect(exfat({ clusterShift: 16 })?.kind).toBe('exfat');
   });
 });
+
+describe('NTFS', () => {
+  const ntfs = (sectors: number, sectorBytes = 512) =>
+    volume((view, put) => {
+      put(3, 'NTFS    ');
+      view.setUint16(11, sectorBytes, true);
+      view.setBigUint64(40, BigInt(sectors), true);
+    });
+
+  it('spans the sectors that it counts, and the copy of its boot record behind them', () => {
+    expect(ntfs(255)).toMatchObject({ kind: 'ntfs', spansBytes: 256 * 512 });
+    expect(ntfs(31, 4096)).toMatchObject({ kind: 'ntfs', spansBytes: 32 * 4096 });
+    expect(ntfs(255, 700)).toBeUndefined();
+  });
+});

@@ -59,6 +59,32 @@ describe('a code', () => {
   });
 });
 
+describe('a chain with a gap', () => {
+  it('misses the line after the last one that is there, whatever the codes say', () => {
+    const line = (sentence: string): ChainContent => ({
+      at: '2026-03-02T10:00:00.000Z',
+      by: 'Odd',
+      kind: 'prepared',
+      sentence,
+      importedBy: null,
+      recordHash: null,
+    });
+    const { lines, head } = extendChain(start, owner, [line('one'), line('two'), line('three')], sha256);
+    const { fault } = checkChain(
+      owner,
+      [lines[0], lines[2]].flatMap((one) => one ?? []),
+      head,
+      null,
+      sha256,
+    );
+    expect(fault).toMatchObject({
+      number: 2,
+      kind: 'missing',
+      sentence: 'Line 2 is missing: line 3 follows line 1.',
+    });
+  });
+});
+
 describe('a chain', () => {
   it('fits as it was written, in one go or in several', () => {
     fc.assert(
