@@ -83,7 +83,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await sees(page, 'New device');
   await click(page, 'Start a move with it');
   await page.waitForFunction(() => location.pathname.endsWith('/survey'));
-  await sees(page, 'how to find out');
+  await sees(page, 'Facts that decide');
   const reference = (await page.evaluate(() => location.pathname.split('/')[2])) ?? '';
 
   // Verdicts with unknowns: nothing is decided by what is not known.

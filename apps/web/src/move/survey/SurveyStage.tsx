@@ -56,12 +56,13 @@ export function SurveyStage() {
   // Facts that block although they are none of the open ones, such as used bytes of a known partition.
   const partly = blockingUnknowns(useChoice(), move.facts).filter(({ key }) => !unknownKeys.has(key));
   const editable = may.write && !isClosed(move);
+  const asksOnSheet = editable && move.surveys.length > 0;
   const groups = [...new Set(factKeys.map((key) => factTexts[key].group))];
   const lastSurvey = move.surveys.at(-1);
 
   return (
     <>
-      {editable && move.surveys.length > 0 && <FactsSheet />}
+      {asksOnSheet && <FactsSheet />}
       <div className="columns wide-left">
         <section className="sheet">
           <div className="page-head">
@@ -123,7 +124,7 @@ export function SurveyStage() {
               <BlockingUnknowns unknowns={partly} onEnter={editable ? setEditing : undefined} />
             </section>
           )}
-          {unknowns.length > 0 && (
+          {unknowns.length > 0 && !asksOnSheet && (
             <section className="sheet">
               <h2>{unknowns.length} unknown: how to find out</h2>
               <p className="small-print">What matters most to the choice comes first.</p>
