@@ -6,7 +6,7 @@ import { factInput } from './factInputs';
 export type SheetKey = Exclude<FactKey, 'disks'>;
 
 /** What has been answered on the sheet and is not saved yet: a text a fact, and the disks once one was changed. */
-export type SheetDraft = {
+type SheetDraft = {
   readonly texts: Readonly<Partial<Record<SheetKey, string>>>;
   readonly disks: readonly Disk[] | undefined;
 };
