@@ -56,6 +56,7 @@ export const hangsOn: Readonly<Partial<Record<StepKind, 'device' | 'route' | 're
   'disc-out': 'device',
   'make-data-partition': 'device',
   'shim-to-disk': 'device',
+  'updates-by-hand': 'device',
   'driver-patch': 'device',
   'first-start': 'device',
   'other-disks-back': 'route',

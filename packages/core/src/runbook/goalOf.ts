@@ -28,6 +28,7 @@ export function goalOf(input: StepInput): Goal {
         ? (['recovery-key'] as const)
         : []),
       ...(route.id === 'hold' ? (['hold-until'] as const) : []),
+      ...(has('updates-by-hand') ? (['updates-by-hand'] as const) : []),
       ...(has('look-again') ? (['look-again'] as const) : []),
       ...(has('isolate-old-system') && typeof fixes === 'object' ? (['isolation-day'] as const) : []),
       ...(route.id === 'replace' ? (['new-device', 'disposed'] as const) : []),

@@ -269,8 +269,24 @@ describe('past the vendor’s ceiling', () => {
     );
     expect(patched('install-over').why).toContain(`each with ${locked.patch?.startKey ?? ''}.`);
     expect(patched('shim-to-disk').why).toBe(
-      `Until then every start needs the stick and ${locked.patch?.startKey ?? ''}.`,
+      `The install restarts from the disk, and refuses without it; once it is the default no start needs the stick and ${locked.patch?.startKey ?? ''}.`,
     );
+    expect(patched('updates-by-hand').why).toContain(locked.model);
+    // The shim on the disk is tried with the present system; the stick stays until the new one starts alone.
+    const order = built('patched-install', 'aurin-15', { model: locked }).steps.map(({ kind }) => kind);
+    const at = (kind: Step['kind']) => order.indexOf(kind);
+    const wanted: readonly Step['kind'][] = [
+      'write-shim',
+      'shim-to-disk',
+      'start-by-key',
+      'install-over',
+      'stick-out',
+      'updates',
+      'driver-patch',
+      'updates-by-hand',
+    ];
+    expect(wanted.map(at)).toEqual(wanted.map(at).toSorted((a, b) => a - b));
+    expect(Math.min(...wanted.map(at))).toBeGreaterThanOrEqual(0);
     for (const { sentence } of locked.patch?.limits ?? [])
       expect(patched('driver-patch').why).toContain(sentence);
     const plain = patched('driver-patch', fenwright);

@@ -68,9 +68,14 @@ export const writeShim: OperatorRule<'write-shim'> = {
   needs: (machine, { onto }) =>
     onto === 'installer'
       ? need(machine.installer.written, 'the installer stick is not written', 'write-installer')
-      : systemOf(machine, 'target')
-        ? inUse(machine)
-        : [],
+      : [
+          ...(systemOf(machine, 'target') ? inUse(machine) : []),
+          ...need(
+            machine.installer.shim,
+            'no shim is on the stick: there would be no way in if the one on the disk does not start',
+            'write-shim',
+          ),
+        ],
   does: (machine, { onto }) =>
     onto === 'installer'
       ? { ...machine, installer: { ...machine.installer, shim: true } }

@@ -1,4 +1,4 @@
-import { diskOf, systemOf, withSystem, type Machine, type Mode } from '../state';
+import { diskOf, systemOf, withNote, withSystem, type Machine, type Mode } from '../state';
 import type { Need, OperatorRule, Position } from '../operator';
 import { inTarget, inUse, nameOf, need, notLocked, startable } from './needs';
 
@@ -41,7 +41,10 @@ export const start: OperatorRule<'start'> = {
         return [];
       case 'present':
       case 'target':
-        return startable(machine, what);
+        return [
+          ...startable(machine, what),
+          ...need(!shim || machine.shimOnDisk, 'no shim is on the disk', 'write-shim'),
+        ];
       case 'live':
       case 'installer':
         return [
@@ -56,13 +59,15 @@ export const start: OperatorRule<'start'> = {
         return [...need(machine.installer.written, 'the installer is not at hand', 'write-installer')];
     }
   },
-  does: (machine, { what }) => {
+  does: (machine, { what, shim = false }) => {
     switch (what) {
       case 'firmware':
         return { ...machine, running: { what: 'firmware' } };
       case 'present':
-      case 'target':
-        return { ...machine, running: { what: 'system', system: what } };
+      case 'target': {
+        const running = { ...machine, running: { what: 'system' as const, system: what } };
+        return shim ? withNote(running, 'shim-proven') : running;
+      }
       case 'live':
         return { ...machine, running: { what: 'live', mode: modeOfMedium(machine) ?? 'uefi' } };
       case 'installer':

@@ -176,6 +176,13 @@ export const upgrade: OperatorRule<'upgrade'> = {
 export const installOver: OperatorRule<'install-over'> = {
   needs: (machine, operator) => [
     ...installerRuns(machine),
+    // It restarts several times, from the disk: the shim has to stand there, and to have worked.
+    ...need(
+      !operator.after.needsShim || machine.notes.includes('shim-proven'),
+      'the install restarts from the disk, and no shim that was tried is on it',
+      'start',
+      'write-shim',
+    ),
     ...mayBeWritten(machine, operator.disk),
     ...inPlace(machine, operator),
   ],

@@ -52,12 +52,29 @@ export const installOver: StepMaker = (input) => {
 export const shimToDisk: StepMaker = ({ model }) => [
   {
     words: () => ({
-      title: 'Put the boot shim onto the disk’s EFI system partition, and make it the default',
-      why: `Until then every start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
-      success: 'The device starts by itself without the stick.',
+      title:
+        'Put the boot shim onto the disk’s EFI system partition, and start the present system through it',
+      why: `The install restarts from the disk, and refuses without it; once it is the default no start needs the stick and ${model?.patch?.startKey ?? 'the key'}.`,
+      success: 'The present system comes up through the shim, without the stick.',
+      caution: 'The stick stays plugged in until the new system has started by itself.',
     }),
-    operators: () => [{ op: 'write-shim', onto: 'disk' }],
+    operators: () => [
+      { op: 'write-shim', onto: 'disk' },
+      { op: 'start', what: 'present', shim: true },
+    ],
     troubles: ['shim-not-chosen'],
+  },
+];
+
+export const updatesByHand: StepMaker = ({ model }) => [
+  {
+    words: () => ({
+      title: 'Switch automatic updates off, and note who updates by hand',
+      why: `An update can undo the driver patch of the ${model?.model ?? 'computer'}: after each one it is run again.`,
+      success: 'The update page says that updates wait for somebody; name and day are with the owner.',
+      caution: 'Without updates the system grows unsafe: a month is long.',
+    }),
+    operators: () => [{ op: 'note', note: 'updates-by-hand' }],
   },
 ];
 
