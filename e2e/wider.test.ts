@@ -110,6 +110,8 @@ describe('a system that still gets fixes', () => {
     await open(`/moves/${move}/prepare`);
     await click(page, 'Make the runbook');
     await page.waitForFunction(() => !location.pathname.endsWith('/prepare'));
+    await open(`/moves/${move}/save`);
+    await sees(page, 'Nothing has to be saved.');
     await open('/');
     expect(await textOf(page, '[aria-labelledby="ahead"]')).toContain(
       `${move} Kestle Fenwright 14, no site: stays as it is; its last fixes come on 2027-03-25`,

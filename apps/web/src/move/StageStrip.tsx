@@ -7,6 +7,7 @@ import {
   stagesDone,
   stageTitles,
   type Stage,
+  asksForCopies,
 } from '@ulvane/core/record';
 import { isSigned, totalMinutes } from '@ulvane/core/runbook';
 import { completeness } from '@ulvane/core/survey';
@@ -72,7 +73,9 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
     decide: move.decision ? `by ${move.decision.by}` : 'no route yet',
     save:
       move.dataSets.length === 0
-        ? 'no data set yet'
+        ? asksForCopies(move)
+          ? 'no data set yet'
+          : 'nothing to save'
         : short === 0
           ? `${counting.length} of ${move.copies.length} copies count`
           : `${printCount(move.dataSets.length, 'set')}, ${short} short`,

@@ -65,4 +65,4 @@ export {
 } from './reading';
 export { type Reconciled, differenceCount, reconciledSentence } from './reconciled';
 export { type Secret, type SecretKind, SecretSchema, secretKinds } from './secret';
-export { type Stage, runningWait, stageOf, stageTitles, stages, stagesDone } from './stage';
+export { type Stage, runningWait, stageOf, stageTitles, stages, stagesDone, asksForCopies } from './stage';

@@ -28,16 +28,20 @@ export const stageTitles: Record<Stage, string> = {
   done: 'Done',
 };
 
+/** Whether something has to be saved first: not where nothing is done to the device. */
+export function asksForCopies({ decision }: Pick<Move, 'decision'>): boolean {
+  return decision === null || routes[decision.routeId].steps.includes('copy');
+}
+
 /** The stage that a move is in: the first whose work is not done. */
 export function stageOf(move: Move): Stage {
   if (move.handover.signedOff || move.calledOff) return 'done';
   if (Object.keys(move.facts).length === 0) return 'survey';
   if (!move.decision) return 'decide';
-  if (!move.plan) {
-    // Where nothing is done to the device, nothing has to be saved first.
-    const saves = routes[move.decision.routeId].steps.includes('copy');
-    return saves && move.dataSets.length === 0 && !move.preparation.nothingToSave ? 'save' : 'prepare';
-  }
+  if (!move.plan)
+    return asksForCopies(move) && move.dataSets.length === 0 && !move.preparation.nothingToSave
+      ? 'save'
+      : 'prepare';
   const open = move.plan.runbook.steps.find(({ id }) => !isSigned(move.signatures, id));
   return open?.stage ?? 'hand-over';
 }
@@ -50,7 +54,7 @@ export function stagesDone(move: Move, houseRules: HouseRules): ReadonlySet<Stag
   const steps = move.plan?.runbook.steps;
   const signed = (stage: Stage) =>
     steps !== undefined && steps.every((step) => step.stage !== stage || isSigned(move.signatures, step.id));
-  const scope = move.dataSets.length > 0 || move.preparation.nothingToSave !== null;
+  const scope = move.dataSets.length > 0 || move.preparation.nothingToSave !== null || !asksForCopies(move);
   const whole =
     move.failedChecks.length === 0 &&
     readCopies(move, houseRules).status.every(({ short }) => short === null);

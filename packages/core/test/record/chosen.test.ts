@@ -7,6 +7,7 @@ import {
   prepare,
   readPlan,
   signStep,
+  stageOf,
   stateWish,
   type Move,
   type RouteChoice,
@@ -187,6 +188,8 @@ describe('days that come', () => {
   });
 
   it('are noted by a step: to look again, and from when the system beside is off the network', () => {
+    // Nothing has to be saved first.
+    expect(stageOf(staying)).toBe('prepare');
     const move = done(plan(staying, technician));
     expect(kinds(move)).toEqual(['look-again', 'sign-off']);
     expect(titles(move)[0]).toContain(last);
@@ -236,5 +239,57 @@ describe('a survey of a computer with nothing on it', () => {
     expect(
       factsFromSurvey({ ...laptopSurvey, disks: [blank('sda', 'N')] }, 'collector').presentRelease?.value,
     ).toBe('corvel-9-business');
+  });
+});
+
+describe('a check that is waived although it could be mended', () => {
+  // The board takes more; the release lets its check for memory be skipped.
+  const short = withFacts(laptop, { memoryBytes: 2 * 1024 ** 3, secureBoot: 'on', tpm: '2.0' });
+  const waived = { routeId: 'waived-clean', releaseId: 'corvel-10-business' } as const;
+  const fitted = (move: Move) =>
+    done(plan(move, technician)).plan?.runbook.steps.filter(({ kind }) => kind === 'fit-part').length;
+
+  it('fits no part; left open, the part is fitted', () => {
+    const choice = { ...waived, waivers: ['memory' as const] };
+    const move = done(choose(moveOf(short), choice));
+    expect(move.decision?.waivers).toEqual(['memory']);
+    expect(fitted(move)).toBe(0);
+    expect(fitted(done(choose(moveOf(short), whole)))).toBe(1);
+  });
+
+  it('is asked for: the route without any waived check is another', () => {
+    expect(codesOf(choose(moveOf(short), waived))).toEqual(['not-waived']);
+    expect(codesOf(choose(moveOf(short), { ...waived, waivers: ['clock'] }))).toEqual(['not-waivable']);
+  });
+});
+
+describe('an encrypted disk beside', () => {
+  const [part] = archive.partitions;
+  if (!part) throw new Error('the archive has a partition');
+  const locked: Disk = { ...archive, partitions: [{ ...part, encrypted: true }] };
+  const facts = withFacts(laptop, { disks: [splitDisk, locked], diskEncryption: 'off' });
+  const planned = (choice: Omit<RouteChoice, 'reason'>, given = facts) =>
+    done(plan(done(choose(moveOf(given), choice)), technician));
+  const keyStep = (move: Move) =>
+    move.plan?.runbook.steps.findIndex(({ id }) => id === 'record-recovery-key:beside') ?? -1;
+
+  it('has its key made sure of before the system that opens it goes', () => {
+    const move = planned(whole);
+    const line = move.plan?.runbook.lineIndex ?? -1;
+    expect(titles(move)[keyStep(move)]).toContain('Make sure of the key of …1B1B');
+    expect([keyStep(move) >= 0, keyStep(move) < line]).toEqual([true, true]);
+    const gate = (of: Move) => readPlan(of, technician)?.gates.find(({ id }) => id === 'recovery-key');
+    expect(gate(move)).toMatchObject({
+      state: 'closed',
+      sentence: expect.stringContaining('…1B1B is encrypted'),
+    });
+    expect(gate(done(prepare(move, { recoveryKey: { keptWhere: 'safe' } }, technician)))?.state).toBe(
+      'green',
+    );
+  });
+
+  it('asks for nothing where that system stays, and where the disk is open', () => {
+    expect(keyStep(planned({ routeId: 'in-place-upgrade', releaseId: 'corvel-10-business' }))).toBe(-1);
+    expect(keyStep(planned(whole, withFacts(laptop, { disks: [splitDisk, archive] })))).toBe(-1);
   });
 });

@@ -66,20 +66,22 @@ export function Notes() {
             />
           </NoteRow>
         )}
-        <NoteRow
-          title="Recovery key"
-          done={
-            preparation.recoveryKey &&
-            `${preparation.recoveryKey.keptWhere} (${stamp(preparation.recoveryKey)})`
-          }
-          onBack={editable ? () => note({ recoveryKey: null }) : undefined}
-        >
-          <WordsForm
-            labels={['Where the recovery key is kept (not the key itself)']}
-            disabled={!editable}
-            onKeep={([keptWhere = '']) => note({ recoveryKey: { keptWhere } })}
-          />
-        </NoteRow>
+        {route?.id !== 'stay' && (
+          <NoteRow
+            title="Recovery key"
+            done={
+              preparation.recoveryKey &&
+              `${preparation.recoveryKey.keptWhere} (${stamp(preparation.recoveryKey)})`
+            }
+            onBack={editable ? () => note({ recoveryKey: null }) : undefined}
+          >
+            <WordsForm
+              labels={['Where the recovery key is kept (not the key itself)']}
+              disabled={!editable}
+              onKeep={([keptWhere = '']) => note({ recoveryKey: { keptWhere } })}
+            />
+          </NoteRow>
+        )}
         {(route?.steps.includes('identify-disk') === true || move.diskPlan !== null) && (
           <NoteRow
             title={`Disk, by serial number and size${written ? `: ${diskMark(written)}` : ''}`}

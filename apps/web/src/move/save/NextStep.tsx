@@ -1,3 +1,4 @@
+import { asksForCopies } from '@ulvane/core/record';
 import { nextOnSave, type NextOnSave, type SaveFlow } from '@ulvane/core/backup';
 import type { CopiesOfDataSet } from '@ulvane/core/backup';
 import Button from 'react-bootstrap/Button';
@@ -22,7 +23,12 @@ type NextStepProps = {
 /** One line: how many copies count, what to do next, and the button that does it. */
 export function NextStep({ flow, status, onAct }: NextStepProps) {
   const { move } = useOpenMove();
-  const next = nextOnSave({ ...move, flow, status, nothingToSave: move.preparation.nothingToSave !== null });
+  const next = nextOnSave({
+    ...move,
+    flow,
+    status,
+    nothingToSave: move.preparation.nothingToSave !== null || !asksForCopies(move),
+  });
   return (
     <section className="next-step" aria-label="Next on Save">
       <p className="count">

@@ -38,14 +38,14 @@ export function nextOnSave(input: NextInput): NextOnSave {
   const nameOn = (id: string) => destinations.find((one) => one.id === id)?.name ?? id;
   const unnamed = flow.boxes.filter(({ kind }) => kind === 'unnamed');
   const measured = unnamed.flatMap(({ paths }) => paths);
+  if (dataSets.length === 0 && input.nothingToSave)
+    return { sentence: 'Nothing has to be saved.', detail: '', act: { kind: 'none' } };
   if (dataSets.length === 0 && unnamed.length === 0)
-    return input.nothingToSave
-      ? { sentence: 'Nothing has to be saved.', detail: '', act: { kind: 'none' } }
-      : {
-          sentence: 'Next: name what has to be saved',
-          detail: 'The survey measured no folder: add the data sets by hand, or state that there are none.',
-          act: { kind: 'add-set' },
-        };
+    return {
+      sentence: 'Next: name what has to be saved',
+      detail: 'The survey measured no folder: add the data sets by hand, or state that there are none.',
+      act: { kind: 'add-set' },
+    };
   if (unnamed.length > 0 && !input.nothingToSave)
     return {
       sentence: `Next: name a data set for ${printBytes(
