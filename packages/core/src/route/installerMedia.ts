@@ -1,5 +1,5 @@
 import type { InstallerMediumId } from '../catalogue/catalogue';
-import { largestFreeRunBytes, shrinkableBytes } from '../disk/room';
+import { largestFreeRunBytes, roomNeededBytes, shrinkableBytes } from '../disk/room';
 import type { StepKind } from '../rules/stepTimes';
 import { stepKinds } from '../rules/stepTimes';
 import { printBothUnits, printHasAndNeeds } from '../quantity/bytes';
@@ -85,7 +85,10 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
         return excludes('The route empties the whole disk, and the installer would be on it.');
       if (valueOf(context.facts, 'firmwareMode') === 'legacy')
         return excludes('Firmware in legacy mode does not start from a file.');
-      const needed = Math.ceil((context.target?.release.imageBytes ?? 0) * partitionOverhead);
+      const { imageBytes = 0, systemBytes = 0 } = context.target?.release ?? {};
+      // Installer and second system take their room from the same disk: one reckoning.
+      const beside = route.id === 'beside-same-disk' ? roomNeededBytes(systemBytes) : 0;
+      const needed = Math.ceil(imageBytes * partitionOverhead) + beside;
       const disk = systemDisk(valueOf(context.facts, 'disks'));
       const shrinkable = disk && shrinkableBytes(disk);
       if (!disk || shrinkable === undefined)

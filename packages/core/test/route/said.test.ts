@@ -114,6 +114,30 @@ describe('a partition that holds the installer', () => {
     );
   };
 
+  it('takes its room from the same disk as a second system: both have to fit', () => {
+    const { imageBytes, systemBytes } = releaseOf('saltbush-full');
+    // What a partition with the image takes, with six in a hundred for its tables, and what a second system asks for.
+    const both = Math.ceil(imageBytes * 1.06) + systemBytes + 20_000_000_000;
+    const medium = (routeId: RouteId, givesBytes: number) => {
+      const partitions = splitDisk.partitions.map((partition) =>
+        partition.role === 'system'
+          ? { ...partition, usedBytes: Math.floor((partition.sectorCount * 512 - givesBytes) / 1.1) }
+          : partition,
+      );
+      // No run of free sectors behind the last partition.
+      const facts = laptopWith({ disks: [{ ...splitDisk, sectorCount: 226_178 * 2048, partitions }] });
+      const context = contextFor(inputOf(facts), { routeId, releaseId: 'saltbush-full' });
+      return (
+        context &&
+        installerMediaFor(context, routes[routeId]).find(
+          ({ installerMedium }) => installerMedium.id === 'disk-partition',
+        )?.finding.finding
+      );
+    };
+    expect(medium('beside-same-disk', both + 1000)).toBe('allows');
+    expect(medium('beside-same-disk', both - 1_000_000)).toBe('excludes');
+  });
+
   it('waits until it is known which disk that is, and how much of it is used', () => {
     expect(finding(without(laptop, 'disks'))?.finding).toBe('unknown');
     const unused = splitDisk.partitions.map(({ usedBytes: _used, ...rest }) => rest);
