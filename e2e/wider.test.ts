@@ -114,7 +114,7 @@ describe('a system that still gets fixes', () => {
     await sees(page, 'Nothing has to be saved.');
     await open('/');
     expect(await textOf(page, '[aria-labelledby="ahead"]')).toContain(
-      `${move} Kestle Fenwright 14, no site: stays as it is; its last fixes come on 2027-03-25`,
+      `${move} Kestle Fenwright 14, no site: stays as it is; security updates end on 2027-03-25`,
     );
   });
 

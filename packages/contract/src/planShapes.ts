@@ -32,7 +32,7 @@ const OptionSchema = z.object({
   ),
   /** Checks that the installer would be told to skip. */
   waivers: z.array(WaiverSchema),
-  /** Checks that may be skipped instead of being mended. */
+  /** Checks that may be skipped instead of being fixed. */
   mayWaive: z.array(WaiverSchema),
   keeps: sentences,
   loses: sentences,

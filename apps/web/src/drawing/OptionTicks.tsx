@@ -5,14 +5,14 @@ type OptionTicksProps = {
   readonly width: number;
 };
 
-const stepAtMost = 9;
+const maxStep = 9;
 
 /** A tick an option: tall where it is possible, dotted where it waits for a fact, short where it is not possible. */
 export function OptionTicks({ options, width }: OptionTicksProps) {
   const count = (status: Candidate['status']) => options.filter((one) => one.status === status).length;
   const name = `${count('allowed')} possible, ${count('undecided')} wait, ${count('excluded')} not possible`;
   // Where there are many they stand closer, down to a bar.
-  const step = Math.min(stepAtMost, (width - 4) / Math.max(1, options.length));
+  const step = Math.min(maxStep, (width - 4) / Math.max(1, options.length));
   return (
     <svg className="ticks" width={width} height="18" viewBox={`0 0 ${width} 18`} role="img" aria-label={name}>
       {options.map(({ status, title }, index) => (

@@ -11,7 +11,7 @@ import { whenText } from '../shell/whenText';
 
 const dayWords = {
   hold: 'on hold, off the network, until',
-  'fixes-end': 'stays as it is; its last fixes come on',
+  'fixes-end': 'stays as it is; security updates end on',
   isolation: 'the system beside stays off the network after',
   trial: 'the trial ends on',
 } as const;

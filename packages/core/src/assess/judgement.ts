@@ -72,7 +72,7 @@ export function meets(sentence: string): Finding {
   return { verdict: 'meets', sentence };
 }
 
-/** Short, and to be mended; where the release says so the check may be skipped instead. */
+/** Too little, and to be fixed; where the release says so the check may be skipped instead. */
 export function fixable(sentence: string, fix: Fix, requirement: { readonly waiver?: string } = {}): Finding {
   const { waiver } = requirement;
   return { verdict: 'fixable', sentence, fix, ...(waiver === undefined ? {} : { consequence: waiver }) };

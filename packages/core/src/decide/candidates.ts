@@ -42,7 +42,7 @@ export type Candidate = {
   readonly reasons: readonly Reason[];
   /** Each has to be waived by itself before the route is taken. */
   readonly waivers: readonly Waiver[];
-  /** Each may be waived instead of being mended. */
+  /** Each may be waived instead of being fixed. */
   readonly mayWaive: readonly Waiver[];
   readonly keeps: readonly string[];
   readonly loses: readonly string[];

@@ -1,6 +1,6 @@
 import { diskBytes, partitionBytes, systemPartition, type Disk } from '../survey/disk';
 import { reserveFactor } from './layout/goal';
-import { leastBytes } from './leastBytes';
+import { minPartitionBytes } from './minPartitionBytes';
 import { segmentsOf } from './segment';
 
 /** The most used bytes that still let a partition give so many bytes. @example shrinkableFloor(110, 0) // 100 */
@@ -19,7 +19,7 @@ export function shrinkableBytes(
   if (partition?.usedBytes === undefined) return undefined;
   return Math.max(
     0,
-    partitionBytes(disk, partition) - leastBytes(partition.usedBytes, partition.lastImmovableByte),
+    partitionBytes(disk, partition) - minPartitionBytes(partition.usedBytes, partition.lastImmovableByte),
   );
 }
 

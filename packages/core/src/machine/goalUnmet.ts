@@ -15,7 +15,7 @@ const noteMissing: Readonly<Record<Note, string>> = {
   'driver-at-hand': 'the drivers that do not come with it are not at hand',
   'new-device': 'the new device is not named',
   'hold-until': 'the hold has no last day',
-  'look-again': 'the day on which its fixes end is not noted',
+  'look-again': 'the day on which its security updates end is not noted',
   'isolation-day': 'the day from which it stays off the network is not noted',
   accounted: 'not every file is accounted for',
   'handed-over': 'it is not handed over',

@@ -59,7 +59,7 @@ export const MoveSchema = z.strictObject({
       waivers: z.array(z.enum(requirementKinds)).default([]),
       /** The disk that is written, by its name in the survey and its serial number; null where it follows from the route. */
       disk: ChosenDiskSchema.nullable().default(null),
-      /** Room for a second system; null where the release’s own reckoning is followed. */
+      /** Room for a second system; null where it is calculated from the release. */
       room: ChosenRoomSchema.nullable().default(null),
     })
     .nullable(),

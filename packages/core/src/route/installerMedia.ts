@@ -86,7 +86,7 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
       if (valueOf(context.facts, 'firmwareMode') === 'legacy')
         return excludes('Firmware in legacy mode does not start from a file.');
       const { imageBytes = 0, systemBytes = 0 } = context.target?.release ?? {};
-      // Installer and second system take their room from the same disk: one reckoning.
+      // Installer and second system take their room from the same disk: calculated together.
       const beside = route.id === 'beside-same-disk' ? roomNeededBytes(systemBytes) : 0;
       const needed = Math.ceil(imageBytes * partitionOverhead) + beside;
       const disk = systemDisk(valueOf(context.facts, 'disks'));

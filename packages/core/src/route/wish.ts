@@ -26,7 +26,7 @@ export const purposeTexts: Readonly<
 > = {
   'support-ends': {
     title: 'Support ends',
-    about: 'The present system is left before, or because, it gets no fixes any more.',
+    about: 'The present system is left before its security updates end, or because they have ended.',
     refuses: '',
   },
   'another-instead': {

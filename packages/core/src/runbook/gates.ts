@@ -84,7 +84,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
           )
         : closed(
             isEmptyDevice(facts)
-              ? 'No system is on it: state on Save that there is nothing to save, as the disk is new.'
+              ? 'No system is on the device: state on Save that there is nothing to save, as the disk is new.'
               : 'No data set is listed. List them on Save, or state there that there is nothing to save.',
           );
     },

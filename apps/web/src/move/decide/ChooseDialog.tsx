@@ -93,7 +93,7 @@ export function ChooseDialog({ candidate, advised, onClose }: ChooseDialogProps)
                 <>
                   {sentence} <strong>Skipping it: {consequence}</strong>
                   {candidate.mayWaive.some((one) => one.rule === rule) &&
-                    ' Left open, it is mended in the plan.'}
+                    ' If this check is not waived, the part is fitted by a step of the runbook.'}
                 </>
               }
             />

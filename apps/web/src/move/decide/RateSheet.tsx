@@ -25,14 +25,14 @@ type RateSheetProps = {
 
 /** An hour is as long in every column. */
 const hourPixels = 50;
-const mostHours = 6;
+const maxHours = 6;
 
 /** The advice and what stands behind it, on the same rows and scales: a bar is compared with the bar beside it. */
 export function RateSheet({ input, choice, shown, isChosen, onChoose }: RateSheetProps) {
   const { advised } = choice;
   const longest = Math.max(...shown.map((one) => one.handsOnMinutes + one.waitingMinutes), 60);
   const hours = Math.ceil(longest / 60);
-  const width = Math.min(hours, mostHours) * hourPixels;
+  const width = Math.min(hours, maxHours) * hourPixels;
   const heading = (candidate: Candidate, index: number) => {
     if (candidate !== advised)
       return `${index === 1 ? 'Second' : 'Third'}: ${candidate.points.toFixed(0)} points`;
@@ -67,7 +67,7 @@ export function RateSheet({ input, choice, shown, isChosen, onChoose }: RateShee
     ],
     [
       'Time',
-      `0 to ${Math.min(hours, mostHours)} hours`,
+      `0 to ${Math.min(hours, maxHours)} hours`,
       (candidate) => (
         <>
           <strong>{printMinutes(candidate.handsOnMinutes)}</strong> hands-on,{' '}

@@ -45,7 +45,7 @@ export function WishField() {
         hint={
           chosen
             ? `${purposeTexts[chosen].about}${wish?.until && trialUntil === undefined ? ` Until ${wish.until}.` : ''}`
-            : 'Not stated: a system that gets fixes can stay.'
+            : 'Not stated: a system that gets security updates can stay.'
         }
       >
         {(ids) => (

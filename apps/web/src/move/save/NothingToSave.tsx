@@ -37,7 +37,7 @@ export function NothingToSave() {
   if (isEmptyDevice(move.facts))
     return (
       <div className="empty">
-        <p>No system is on it: there is nothing of anyone’s to save.</p>
+        <p>No system is on the device: there is nothing of anyone’s to save.</p>
         <Problem error={error} />
         {may.write && (
           <Button size="sm" disabled={busy} onClick={() => state('new disk, no system on it')}>

@@ -21,7 +21,7 @@ type FactRowProps = {
 };
 
 /** So many answers stand as buttons; more are a list to pick from. */
-const buttonsAtMost = 6;
+const maxButtons = 6;
 
 /** Answers that are numbers and stand for themselves. */
 const steps: Readonly<Partial<Record<SheetKey, readonly (readonly [string, string])[]>>> = {
@@ -43,7 +43,7 @@ export function FactRow({ factKey, number, waiting, text, problem, onText, onFoc
     () => steps[factKey]?.map(([value, name]) => ({ value, label: name })) ?? input.options,
     [factKey, input],
   );
-  const buttons = options && options.length <= buttonsAtMost ? options : undefined;
+  const buttons = options && options.length <= maxButtons ? options : undefined;
   const ends = useMemo(
     () => new Map(buttons?.map(({ value }) => [value, leadsTo(factKey, value)])),
     [buttons, leadsTo, factKey],

@@ -2,7 +2,7 @@ import { mebibyteBytes } from '../../quantity/bytes';
 import { whyNeverShrunk } from '../neverShrunk';
 import { alignmentSectors } from '../segment';
 import { endLba, inDiskOrder, type PartitionTable, type TablePartition } from '../table/partitionTable';
-import { leastBytes } from '../leastBytes';
+import { minPartitionBytes } from '../minPartitionBytes';
 import type { LayoutOptions } from './goal';
 
 /** A partition as the planner sees it; sectors. */
@@ -41,7 +41,7 @@ export type Area = {
 export function minSectors(partition: TablePartition, sectorSizeBytes: number): number {
   if (partition.usedBytes === undefined || whyNeverShrunk(partition) !== undefined)
     return partition.sectorCount;
-  const bytes = leastBytes(partition.usedBytes, partition.lastImmovableByte);
+  const bytes = minPartitionBytes(partition.usedBytes, partition.lastImmovableByte);
   // Whole MiB are taken away: a shrink dialog asks for them, and leaves just what the plan says.
   const away = Math.floor((partition.sectorCount * sectorSizeBytes - bytes) / mebibyteBytes);
   return partition.sectorCount - Math.max(0, away) * alignmentSectors(sectorSizeBytes);

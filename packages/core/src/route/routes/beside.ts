@@ -15,7 +15,7 @@ const another = ({ target, present, isEmpty, today }: RouteContext) =>
   supportDaysLeft(target.release, today) >= 0;
 
 const stillThere =
-  'The present system stays: from the day on which it gets no fixes any more it is kept off the network, and started only for what cannot be done otherwise.';
+  'The present system stays: from the day on which its security updates end it is kept off the network, and started only for what cannot be done otherwise.';
 
 const besidePurposes: RouteDefinition['serves'] = new Set(['support-ends', 'another-beside', 'trial']);
 

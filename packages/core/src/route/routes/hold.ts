@@ -7,12 +7,12 @@ const holdIsAStopgap: RouteRule = {
   id: 'hold-is-a-stopgap',
   reads: ['presentRelease', 'model'],
   judge: ({ present, isEmpty, model, today }) => {
-    if (isEmpty) return excludes('No system is on it that could be held.');
+    if (isEmpty) return excludes('No system is on the device that could be held.');
     if (!present) return allows('The device is taken off the network until it is known what it runs.');
     const left = supportDaysLeft(present, today);
     if (left >= 0)
       return excludes(
-        `${releaseTitle(present)} still gets fixes${fixesUntil(present) || ' without an end date'}: it can stay, on the network.`,
+        `${releaseTitle(present)} still gets security updates${fixesUntil(present) || ' without an end date'}: it can stay, on the network.`,
       );
     return allows(
       model?.lastRelease === present.id

@@ -5,7 +5,7 @@ const worthReplacing: RouteRule = {
   id: 'worth-replacing',
   reads: ['presentRelease'],
   judge: ({ outlook, present, isEmpty }) => {
-    if (isEmpty) return excludes('No system is on it: nothing would move to another device.');
+    if (isEmpty) return excludes('No system is on the device: nothing would move to another one.');
     // A device is not given up for want of a look.
     if (!present || outlook.any === 'unknown' || outlook.family === 'unknown')
       return undecided(

@@ -28,7 +28,7 @@ export const notOlder: RouteRule = {
   reads: ['presentRelease'],
   judge: (context) => {
     const { release } = targetOf(context);
-    if (context.isEmpty) return allows('No system is on it that could be newer.');
+    if (context.isEmpty) return allows('No system is on the device that could be newer.');
     if (!context.present) return unknown('presentRelease', 'the target should not be older');
     return release.version >= context.present.version
       ? allows(`${releaseTitle(release)} is not older than the present system.`)
@@ -43,16 +43,18 @@ export const notForItself: RouteRule = {
   judge: ({ present, isEmpty, target, today, wish }) => {
     if (!present)
       return isEmpty
-        ? allows('No system is on it yet.')
-        : unknown('presentRelease', 'what runs already, with fixes, is not wiped for itself');
+        ? allows('No system is on the device yet.')
+        : unknown('presentRelease', 'what runs already, with security updates, is not wiped for itself');
     if (target?.release.id !== present.id)
       return allows('The device would run another release than it does now.');
     if (supportDaysLeft(present, today) < 0)
-      return allows(`${releaseTitle(present)} runs on it already, and gets no fixes any more.`);
+      return allows(
+        `${releaseTitle(present)} runs on the device already, and gets no security updates any more.`,
+      );
     return wish && wipesForItself.has(wish.purpose)
-      ? allows(`${releaseTitle(present)} runs on it already, and is to be installed anew.`)
+      ? allows(`${releaseTitle(present)} runs on the device already, and is to be installed anew.`)
       : excludes(
-          `${releaseTitle(present)} runs on it already, and gets fixes${fixesUntil(present)}: wiping it needs a reason, such as a clean start or another owner.`,
+          `${releaseTitle(present)} runs on the device already, and gets security updates${fixesUntil(present)}: wiping that system needs a reason, such as a clean start or another owner.`,
         );
   },
 };

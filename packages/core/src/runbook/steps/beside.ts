@@ -115,8 +115,8 @@ export const isolateOldSystem: StepMaker = (input) => {
       {
         words: () => ({
           title: `Note that the old system${named} stays off the network after ${fixes.until}`,
-          why: 'Until then it gets fixes. Afterwards it is there for what cannot be done otherwise.',
-          success: 'A note on its desktop says the day; the owner knows it, and it stands on Today.',
+          why: 'Until then it gets security updates. Afterwards it is there for what cannot be done otherwise.',
+          success: 'A note on its desktop says the day; the owner knows the day, and it is shown on Today.',
         }),
         operators: () => [{ op: 'note', note: 'isolation-day' }],
       },

@@ -129,9 +129,9 @@ export const isolate: StepMaker = () => [
 export const lookAgain: StepMaker = ({ present }) => [
   {
     words: () => ({
-      title: `Note the day on which ${present ? releaseTitle(present) : 'the present system'} gets its last fixes${present ? untilWords(present) : ''}`,
-      why: 'Until then nothing has to be done; afterwards it would be without fixes, on the network.',
-      success: 'The day is in the move, and stands on Today.',
+      title: `Note the day on which the security updates of ${present ? releaseTitle(present) : 'the present system'} end${present ? untilWords(present) : ''}`,
+      why: 'Until then nothing has to be done; afterwards the system would be on the network without security updates.',
+      success: 'The day is in the move, and is shown on Today.',
     }),
     operators: () => [{ op: 'note', note: 'look-again' }],
   },
