@@ -172,13 +172,14 @@ describe('the facts that decide', () => {
     expect(await page.evaluate(() => document.activeElement?.id)).toBe('fact-screenWidth');
     expect(await textOf(page, '.facts')).not.toContain('typed by technician');
     await page.evaluate(() => (document.activeElement as HTMLInputElement).select());
+    // Saved at once, as it stands: the last figure is not waited for.
     await page.keyboard.type('1366');
-    await sees(page, '5 new answers');
     await page.keyboard.down('Control');
     await page.keyboard.press('Enter');
     await page.keyboard.up('Control');
     await sees(page, '0 new answers');
     expect(await textOf(page, '.facts')).toContain('typed by technician');
+    expect(await textOf(page, '.facts')).toContain('1366');
     expect(await page.$('[data-fact="tpm"]')).toBeNull();
   });
 });

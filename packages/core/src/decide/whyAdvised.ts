@@ -25,7 +25,7 @@ export function whyAdvised(input: DecideInput, candidate: Candidate): readonly s
     candidate.keeps.length > 0
       ? `Stays: ${candidate.keeps.join(', ')}.`
       : context.isEmpty
-        ? 'Nothing is on the device that could be lost.'
+        ? 'No system is on the device that could be lost.'
         : 'What was saved comes back; nothing else stays.',
     `Updates ${until == null ? 'without an end' : `until ${until}`}${
       present && ended

@@ -1,6 +1,7 @@
 import { dayIn } from '../quantity/localTime';
 import { printCount } from '../quantity/count';
-import { findRelease, releaseTitle } from '../catalogue/find';
+import type { Release } from '../catalogue/catalogue';
+import { findRelease, releaseTitle, supportDaysLeft, supportedUntil } from '../catalogue/find';
 import { routes } from '../route/catalogueOfRoutes';
 import { valueOf } from '../survey/facts';
 import { accountFor } from './handover';
@@ -49,6 +50,13 @@ export type OwnerSheet = {
   readonly draft: boolean;
 };
 
+/** Until when the system that was there got its security updates, seen from the day of the decision. */
+function updatesOf(release: Release, day: string): string {
+  if (supportDaysLeft(release, day) < 0) return `${releaseTitle(release)} gets no more security updates.`;
+  const until = supportedUntil(release);
+  return until === null ? '' : `${releaseTitle(release)} gets security updates until ${until}.`;
+}
+
 export function ownerSheet(move: Move, house: House, input: OwnerSheetInput): OwnerSheet {
   const flow = filesFlow(move);
   const of = (kind: FateKind) => flow.fates.find((fate) => fate.kind === kind);
@@ -76,7 +84,7 @@ export function ownerSheet(move: Move, house: House, input: OwnerSheetInput): Ow
     ],
     headline: 'Your computer is back',
     lead: [
-      present ? `${releaseTitle(present)} gets no more security updates, or soon will get none.` : '',
+      present ? updatesOf(present, move.decision?.at.slice(0, 10) ?? input.today) : '',
       target
         ? `Your computer now runs ${releaseTitle(target)}${target.fixesUntil === null ? '' : `, with security updates until ${target.fixesUntil}`}.`
         : '',

@@ -92,7 +92,17 @@ describe('the owner’s sheet', () => {
 
   it('says what the computer runs now, until when, and what was compared', () => {
     const lead = sheetOf(comparedMove({ a: '1', b: '2' }, { a: '1', b: '2' })).lead;
-    expect(lead).toContain('Corvel 9 Business gets no more security updates');
+    // Its last ones come 388 days after the first start; those of Corvel 8 came 37 days before.
+    expect(lead).toContain('Corvel 9 Business gets security updates until 2027-03-25.');
+    const ended = { ...comparedMove({ a: '1' }, { a: '1' }) };
+    const { presentRelease } = ended.facts;
+    if (!presentRelease) throw new Error('the present system is known');
+    expect(
+      sheetOf({
+        ...ended,
+        facts: { ...ended.facts, presentRelease: { ...presentRelease, value: 'corvel-8-business' } },
+      }).lead,
+    ).toContain('Corvel 8 Business gets no more security updates.');
     expect(lead).toMatch(
       /Your computer now runs Corvel 10 Business, with security updates until \d{4}-\d\d-\d\d\./,
     );

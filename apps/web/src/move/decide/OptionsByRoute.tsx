@@ -1,7 +1,7 @@
 import { printCount, printMinutes } from '@ulvane/core/quantity';
 import { leadsBack, reasonsInOneLine, type Candidate, type DecideInput } from '@ulvane/core/decide';
 import { routeIds, routes } from '@ulvane/core/route';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useSmallestChanges } from '../../workers/useChoiceWork';
 import { OptionTicks } from '../../drawing/OptionTicks';
 import { CandidateCard } from './CandidateCard';
@@ -20,9 +20,14 @@ type OptionsByRouteProps = {
 
 /** Every option, a line a route: what can be done there, the best of it, and why the others cannot. */
 export function OptionsByRoute({ candidates, shownAbove, ...rest }: OptionsByRouteProps) {
-  const byRoute = routeIds
-    .map((routeId) => ({ routeId, options: candidates.filter((one) => one.routeId === routeId) }))
-    .filter(({ options }) => options.length > 0);
+  // The same lists until something is decided anew: what would change them is worked out once.
+  const byRoute = useMemo(
+    () =>
+      routeIds
+        .map((routeId) => ({ routeId, options: candidates.filter((one) => one.routeId === routeId) }))
+        .filter(({ options }) => options.length > 0),
+    [candidates],
+  );
   return (
     <section className="options-by-route" aria-labelledby="all-options">
       <h2 id="all-options">
@@ -85,7 +90,7 @@ function RouteOptions({
   mayChooseExcluded,
 }: Omit<RouteLineProps, 'title'>) {
   const [all, setAll] = useState(false);
-  const [excluded] = useState(() => options.filter(({ status }) => status === 'excluded'));
+  const excluded = useMemo(() => options.filter(({ status }) => status === 'excluded'), [options]);
   const changes = useSmallestChanges(input, excluded);
   const back = options.filter((one) => leadsBack(one) && !isChosen(one));
   const shown = all ? options : options.filter((one) => !back.includes(one));

@@ -2,7 +2,7 @@ import { api } from '@ulvane/contract';
 import { blockingUnknowns, decide, type Candidate } from '@ulvane/core/decide';
 import { printCount } from '@ulvane/core/quantity';
 import { decideInput } from '@ulvane/core/record';
-import { factTexts, systemDisk, valueOf, type Facts } from '@ulvane/core/survey';
+import { factKeys, factTexts, systemDisk, valueOf, type Facts } from '@ulvane/core/survey';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { z } from 'zod';
@@ -38,7 +38,7 @@ export function FactsSheet() {
     [move, house, today],
   );
   // The rows stay while answers are given: they follow what is saved.
-  const rows = useMemo(() => {
+  const asked = useMemo(() => {
     const blocking = blockingUnknowns(choiceOf(move.facts), move.facts);
     const waiting = new Map<SheetKey, number>();
     for (const one of blocking)
@@ -47,6 +47,22 @@ export function FactsSheet() {
       if (key !== 'disks' && otherAdvices > 0 && !waiting.has(key)) waiting.set(key, 0);
     return [...waiting].toSorted(([, a], [, b]) => b - a);
   }, [choiceOf, move.facts, told]);
+  // What is answered here and was answered by somebody else meanwhile stays in sight until it is saved.
+  const rows = useMemo(
+    () => [
+      ...asked,
+      ...factKeys
+        .filter((key): key is SheetKey => key !== 'disks')
+        .filter((key) => (draft.texts[key] ?? '') !== '' && !asked.some(([one]) => one === key))
+        .map((key) => [key, 0] as const),
+    ],
+    [asked, draft.texts],
+  );
+  // What is saved is what is typed now; only the advice may come a moment later.
+  const now = useMemo(
+    () => readDraft(move.facts, draft, house.catalogue, sizes),
+    [move.facts, draft, house.catalogue, sizes],
+  );
   const deferred = useDeferredValue(draft);
   const read = useMemo(
     () => readDraft(move.facts, deferred, house.catalogue, sizes),
@@ -65,16 +81,16 @@ export function FactsSheet() {
   );
   const disks = draft.disks ?? valueOf(move.facts, 'disks') ?? [];
   const disk = systemDisk(disks) ?? disks[0];
-  const answered = Object.keys(read.values).length;
+  const answered = Object.keys(now.values).length;
   if (rows.length === 0 && disk === undefined) return null;
   const count = (status: Candidate['status']) => candidates.filter((one) => one.status === status).length;
   const save = async () => {
-    const wrong = Object.keys(read.problems)[0];
+    const wrong = Object.keys(now.problems)[0];
     if (wrong !== undefined) {
       form.current?.querySelector<HTMLElement>(`[data-fact="${wrong}"] input`)?.focus();
       return;
     }
-    const facts = z.record(z.string(), z.json()).parse(read.values);
+    const facts = z.record(z.string(), z.json()).parse(now.values);
     if (await change(api.typeFacts, { facts })) setDraft(emptyDraft);
   };
   return (
@@ -125,7 +141,7 @@ export function FactsSheet() {
             number={index + 1}
             waiting={waiting}
             text={draft.texts[key] ?? ''}
-            problem={read.problems[key]}
+            problem={now.problems[key]}
             onText={(text) => setDraft({ ...draft, texts: { ...draft.texts, [key]: text } })}
             onFocus={() => setFocused(key)}
             leadsTo={leadsTo}
