@@ -5,3 +5,4 @@ export { type Operator } from './operator';
 export { after, needsOf } from './operatorRules';
 export { orderSteps } from './order';
 export { type Machine } from './state';
+export { suppliersOf } from './suppliers';

@@ -1,4 +1,5 @@
 /** Bytes, counts, days, times: parsed, printed, calculated. */
+export { apportion } from './apportion';
 export {
   type UnitFamily,
   gibibyteBytes,

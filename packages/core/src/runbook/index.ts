@@ -4,6 +4,9 @@ export { buildRunbook, totalMinutes } from './buildRunbook';
 export { custodyAlarms, custodyNow, custodyOf } from './custody';
 export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';
 export { diskToWrite, disksToWrite } from './diskToWrite';
+export { diskShares } from './diskShares';
+export { forecast } from './forecast';
+export { type PlanDisk, planDisks } from './planDisks';
 export { planStates } from './planStates';
 export { planSteps } from './planSteps';
 export {

@@ -14,7 +14,7 @@ type StepStates = {
   readonly after: Machine;
 };
 
-type PlanStates = {
+export type PlanStates = {
   readonly runbook: Runbook;
   /** Before the first step. */
   readonly before: Machine;

@@ -7,6 +7,7 @@ import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from
 import { isEmptyDevice, valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { diskIdOf, newSystem } from '../machineOf';
+import { systemBytesApart } from '../systemBytesApart';
 import type { Effect } from '../step';
 import type { RunbookInput, StepInput, StepMaker } from '../input';
 
@@ -151,10 +152,10 @@ export const stickOut: StepMaker = () => [
 
 /** Where the house keeps data apart: the system gets three times what it takes, data the rest. */
 export const makeDataPartition: StepMaker = (input) => {
-  const { houseRules, release, preparation } = input;
-  if (houseRules.dataPartition === 'one' || !release) return [];
+  const { houseRules } = input;
+  const systemBytes = systemBytesApart(input);
+  if (houseRules.dataPartition === 'one' || systemBytes === undefined) return [];
   const disk = diskToWrite(input);
-  const systemBytes = preparation.wantedSystemBytes ?? release.systemBytes * 3;
   const mebibytes = Math.ceil(systemBytes / mebibyteBytes);
   const rest = disk ? diskBytes(disk) - systemBytes : undefined;
   return [

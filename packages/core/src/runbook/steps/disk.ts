@@ -33,6 +33,11 @@ function operatorsOf(operation: PlannedOperation, disk: string): readonly Operat
   }
 }
 
+/** The step of an operation that was planned on a table. */
+export function diskStepId(operation: PlannedOperation, index: number): string {
+  return `disk:${operation.kind}:${'partition' in operation ? operation.partition : index}`;
+}
+
 function draftOf(operation: PlannedOperation, plan: DiskWorkPlan, index: number): StepDraft {
   const gone = operation.kind === 'move' || operation.kind === 'delete';
   return {
@@ -42,7 +47,7 @@ function draftOf(operation: PlannedOperation, plan: DiskWorkPlan, index: number)
       success: 'The disk page shows the new place and size, and the files open.',
       caution: `If the power fails: ${operation.ifPowerFails}`,
     }),
-    id: `disk:${operation.kind}:${'partition' in operation ? operation.partition : index}`,
+    id: diskStepId(operation, index),
     operators: () => operatorsOf(operation, plan.disk.name),
     extraWaiting: waitOf(operation.minutes),
     destructive: gone,
