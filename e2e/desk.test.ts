@@ -2,6 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
+import { unfoldSteps } from './lib/runbook';
 import { click, dialogGone, fill, openFold, openRoutes, pick, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
@@ -308,8 +309,40 @@ describe('the machine after each step', () => {
     );
   });
 
+  it('shows the disk to its last tenth of a gigabyte, and every step as a table', async () => {
+    await open('/moves/MV-0023/cross');
+    await page.waitForSelector('.plan-figure');
+    // 256.1 GB: what is on it adds up, before the Line and behind it.
+    const sums = await page.$$eval('.after table tbody tr td:first-of-type', (cells) =>
+      cells.map((cell) => {
+        const [parts = '', total = ''] = (cell.textContent ?? '').split(': ');
+        const tenths = [...parts.matchAll(/(\d+)\.(\d)/g)].map(([, whole, tenth]) =>
+          Number(`${whole}${tenth}`),
+        );
+        return [tenths.reduce((sum, one) => sum + one, 0), Number(total.replace('.', ''))];
+      }),
+    );
+    expect(sums.length).toBeGreaterThan(20);
+    for (const [sum, total] of sums) expect([sum, total]).toEqual([2561, 2561]);
+    await page.keyboard.press('Tab');
+    await page.focus('[aria-label="The next step"]');
+    await page.keyboard.press('End');
+    await page.waitForFunction(
+      (last) => document.querySelector('#after-step')?.textContent === `After step ${last}`,
+      {},
+      sums.length,
+    );
+    // C goes back to the step in work.
+    await page.keyboard.press('c');
+    await page.waitForFunction(() => {
+      const current = document.querySelector('[aria-current="step"] .step-title')?.textContent ?? '';
+      return document.querySelector('#after-step')?.textContent === `After step ${parseInt(current, 10)}`;
+    });
+  });
+
   it('has a barrier before a firmware switch of an encrypted disk, with its gates', async () => {
     await open('/moves/MV-0023/cross');
+    await unfoldSteps(page);
     const gates = await page.$$eval('[data-barrier] [data-gate]', (elements) =>
       elements.map((element) => (element instanceof HTMLElement ? element.dataset.gate : '')),
     );
@@ -351,6 +384,7 @@ describe('a second system beside the present one', () => {
     await open('/moves/MV-0028/prepare');
     await sees(page, 'Disk, by serial number and size');
     await click(page, 'Make the runbook');
+    await unfoldSteps(page);
     await page.waitForSelector('[data-barrier] [data-gate="disk-identified"][data-state="closed"]');
     await page.waitForSelector('[data-step="identify-disk"][data-state="open"]');
     await open('/moves/MV-0028/prepare');
@@ -359,6 +393,7 @@ describe('a second system beside the present one', () => {
     await page.keyboard.press('Enter');
     await page.waitForSelector('[aria-label^="Withdraw: Disk, by serial number"]');
     await open('/moves/MV-0028/cross');
+    await unfoldSteps(page);
     await page.waitForSelector('[data-step="identify-disk"][data-state="signed"]');
     await page.waitForSelector('[data-barrier] [data-gate="disk-identified"][data-state="green"]');
   });

@@ -5,6 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
+import { stepIs, unfoldSteps } from './lib/runbook';
 import { chooseCandidate, click, dialogGone, fill, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
@@ -29,16 +30,11 @@ afterAll(async () => {
 const open = (path: string) => page.goto(`${house.address}${path}`, { waitUntil: 'networkidle0' });
 /** Presses the button that signs a step; what it answers is on the page. */
 async function sign(stepId: string): Promise<void> {
+  await unfoldSteps(page);
   const button = await page.waitForSelector(`[data-step="${stepId}"] [id^="sign-"]`);
   await button?.click();
 }
-const stateOf = (stepId: string, state: string) =>
-  page.waitForFunction(
-    (id, wanted) => document.querySelector(`[data-step="${id}"]`)?.getAttribute('data-state') === wanted,
-    {},
-    stepId,
-    state,
-  );
+const stateOf = (stepId: string, state: string) => stepIs(page, stepId, state);
 /** Writes the words of a note on Prepare and keeps it. */
 async function note(words: Readonly<Record<string, string>>): Promise<void> {
   for (const [label, text] of Object.entries(words)) await fill(page, label, text);

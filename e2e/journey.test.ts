@@ -8,7 +8,7 @@ import { z } from 'zod';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { readFolder } from './lib/readFolder';
-import { holdToCross, signNext } from './lib/runbook';
+import { holdToCross, signNext, stepIs, unfoldSteps } from './lib/runbook';
 import {
   chooseCandidate,
   click,
@@ -176,6 +176,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
 
   // The Line stops whoever tries, with the reason.
   const erase = '[data-step="erase-disk"]';
+  await unfoldSteps(page);
   expect(await page.$eval(erase, (row) => row.getAttribute('data-state'))).toBe('locked');
   expect(await page.$(`${erase} [id^="sign-"]`)).toBeNull();
   expect(await textOf(page, '.gate-reasons')).toContain('Till reports (0 of 2)');
@@ -220,6 +221,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
 
   // The steps above are signed, one with a wait that counts down.
   await openStage('cross');
+  await unfoldSteps(page);
   await click(page, 'Start: Copy to B-07');
   await sees(page, 'ready in');
   const done: string[] = [];
@@ -258,7 +260,8 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await click(page, 'Hold to cross the Line');
   expect(await page.$('.crossing-card')).not.toBeNull();
   await holdToCross(page);
-  await page.waitForSelector('[data-step="erase-disk"][data-state="signed"]');
+  await stepIs(page, 'erase-disk', 'signed');
+  await unfoldSteps(page);
   await sees(page, 'the installer showed …9c2e, 238.4');
   await click(page, 'Correct: Erase every partition on disk …9C2E, 256.0 GB');
   await fill(page, 'What was wrong?', 'It was the second try.');
@@ -268,7 +271,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await signAll();
   // Accounting for every file signs itself, on Hand over.
   expect(done).not.toContain('reconcile');
-  await page.waitForSelector('[data-step="reconcile"][data-state="open"]');
+  await stepIs(page, 'reconcile', 'open');
 
   // Handing over waits until every file is accounted for.
   await openStage('hand-over');

@@ -2,6 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
+import { unfoldSteps } from './lib/runbook';
 import { chooseCandidate, click, dialogGone, dropFile, openRoutes, pick, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
@@ -80,6 +81,7 @@ describe('a computer with nothing on it', () => {
     await open(`/moves/${move}/prepare`);
     await click(page, 'Make the runbook');
     await atStage('cross');
+    await unfoldSteps(page);
     await sees(page, 'which has no partition');
     const runbook = await textOf(page, 'main');
     for (const never of ['often forgotten', 'Make sure of the recovery key', 'fast start', 'Restore'])

@@ -56,6 +56,7 @@ export {
 export { houseRulesEffect } from './houseRulesEffect';
 export { readCopies } from './readCopies';
 export {
+  type BarrierReading,
   type GateReading,
   type House,
   type PlanReading,

@@ -1,35 +1,31 @@
-import { printCount } from '@ulvane/core/quantity';
 import { api } from '@ulvane/contract';
-import { printMinutes } from '@ulvane/core/quantity';
-import { stageTitles, readCopies, isClosed, type GateReading } from '@ulvane/core/record';
+import { isClosed, type GateReading } from '@ulvane/core/record';
 import {
+  forecast,
   lineCrossed,
-  totalMinutes,
-  custodyNow,
   type GateId,
   type Runbook,
   type Step,
+  type StepStanding,
 } from '@ulvane/core/runbook';
-import { Printer } from 'lucide-react';
-import { Fragment, useEffect, useState } from 'react';
-import Button from 'react-bootstrap/Button';
+import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { useChange } from '../../api/useMove';
+import { useNow } from '../../api/useNow';
 import { useMay } from '../../api/useSession';
-import { CustodyChart } from '../../drawing/CustodyChart';
 import { Problem } from '../../shell/Problem';
 import { useKeys } from '../../shell/useKeys';
-import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
 import { usePlanReading } from '../readings';
 import { AfterStep } from './AfterStep';
-import { BarrierRow } from './BarrierRow';
 import { CrossingCard } from './CrossingCard';
 import { EarlierSteps } from './EarlierSteps';
-import { LineRow } from './LineRow';
 import { ReasonDialog } from '../../shell/ReasonDialog';
+import { PrintedRunbook } from './PrintedRunbook';
+import { RunbookHead } from './RunbookHead';
 import { StaleNotice } from './StaleNotice';
-import { StepRow } from './StepRow';
+import type { StepActions } from './stepActions';
+import { StepList } from './StepList';
 
 type Asking =
   | { readonly kind: 'unsign'; readonly step: Step }
@@ -49,10 +45,16 @@ function lineAtHand(
     : null;
 }
 
+/** The step in work: the first that is open or waits; where a closed gate holds all back, the first that is not signed. */
+function currentOf(standings: readonly StepStanding[], open: number): number | undefined {
+  const at = open >= 0 ? open : standings.findIndex(({ state }) => state !== 'signed');
+  return at < 0 ? undefined : at;
+}
+
 /** The runbook: ordered steps, the Line through it, gates on the Line, signatures. */
 export function RunbookStage() {
-  const { view, move, houseRules } = useOpenMove();
-  const { counting, uncounted } = readCopies(move, houseRules);
+  const { view, move } = useOpenMove();
+  const now = useNow(15_000);
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const reading = usePlanReading();
@@ -73,8 +75,7 @@ export function RunbookStage() {
     );
   const { runbook } = move.plan;
   const open = may.write && !isClosed(move);
-  const totals = totalMinutes(runbook.steps);
-  const closed = reading.gates.filter(({ state }) => state === 'closed');
+  const times = forecast(runbook.steps, move.signatures, now);
   const crossed = lineCrossed(runbook, move.signatures);
   const onOverrule =
     may.lead && open
@@ -83,6 +84,14 @@ export function RunbookStage() {
   /** What is signed for good: the Line itself, and all above it once it is crossed. */
   const stands = ({ destructive, kind }: Step, index: number) =>
     destructive || kind === 'identify-disk' || (crossed && index < (runbook.lineIndex ?? 0));
+  const actions: StepActions = {
+    canWrite: (step) => open && !busy && (!step.requiresLead || may.lead),
+    start: (step) => void change(api.startStep, {}, { stepId: step.id }),
+    sign: (step, actualMinutes, note) => change(api.signStep, { actualMinutes, note }, { stepId: step.id }),
+    unsign: (step, index) => (stands(step, index) ? undefined : () => setAsking({ kind: 'unsign', step })),
+    correct: (step) => setAsking({ kind: 'correct', step }),
+  };
+  const current = reading.standings.findIndex(({ stepId }) => stepId === firstOpen);
 
   return (
     <>
@@ -91,87 +100,35 @@ export function RunbookStage() {
         onPlan={open ? () => void change(api.plan, {}) : undefined}
       />
       <Problem error={error} onClose={forgetError} />
-      <div className={crossingAt === null ? 'columns wide-left' : 'at-the-line'}>
+      <RunbookHead runbook={runbook} times={times} />
+      <div className={crossingAt === null ? 'columns runbook-columns' : 'at-the-line'}>
         <section aria-labelledby="runbook">
-          <div className="page-head">
-            <h2 id="runbook">Runbook: {runbook.title}</h2>
-            <span className="soft">
-              {printMinutes(totals.handsOn.likely)} hands-on, {printMinutes(totals.waiting.likely)} waiting (
-              {printMinutes(totals.handsOn.low + totals.waiting.low)} to{' '}
-              {printMinutes(totals.handsOn.high + totals.waiting.high)} in all)
-            </span>
-            {runbook.lineIndex !== null && !lineCrossed(runbook, move.signatures) && (
-              <a href="#the-line" className={`gate-summary no-print${closed.length === 0 ? ' green' : ''}`}>
-                {closed.length === 0
-                  ? 'The Line is open'
-                  : `The Line: ${printCount(closed.length, 'gate')} closed`}
-              </a>
+          <StepList
+            runbook={runbook}
+            reading={reading}
+            times={times}
+            current={currentOf(reading.standings, current)}
+            crossingAt={crossingAt}
+            crossing={(step, index) => (
+              <CrossingCard
+                key={step.id}
+                step={step}
+                number={index + 1}
+                runbook={runbook}
+                gates={reading.gates}
+                canWrite={actions.canWrite(step)}
+                onCross={(crossing) =>
+                  // A step with a wait is begun at the Line, and signed when the wait is over.
+                  void (step.waiting.low >= 1
+                    ? change(api.startStep, { crossing }, { stepId: step.id })
+                    : change(api.signStep, { actualMinutes: null, note: '', crossing }, { stepId: step.id }))
+                }
+              />
             )}
-            <Button size="sm" variant="quiet" className="ms-auto" onClick={() => window.print()}>
-              <Printer size={15} aria-hidden="true" /> Print
-            </Button>
-          </div>
-          <ol className="runbook">
-            {runbook.steps.map((step, index) => {
-              const standing = reading.standings[index];
-              const barrier = reading.barriers.find(({ stepId }) => stepId === step.id);
-              const isFirstOfStage = runbook.steps[index - 1]?.stage !== step.stage;
-              return (
-                <Fragment key={step.id}>
-                  {runbook.lineIndex === index && (
-                    <LineRow
-                      sentence={runbook.lineSentence ?? 'The Line.'}
-                      gates={reading.gates}
-                      isHere={crossingAt !== null}
-                      onOverrule={onOverrule}
-                    />
-                  )}
-                  {isFirstOfStage && (
-                    <li className="step-stage" id={`stage-${step.stage}`}>
-                      {stageTitles[step.stage]}
-                    </li>
-                  )}
-                  {barrier && standing?.state !== 'signed' && (
-                    <BarrierRow number={index + 1} gates={barrier.gates} onOverrule={onOverrule} />
-                  )}
-                  {index === crossingAt && standing?.state !== 'waiting' ? (
-                    <CrossingCard
-                      step={step}
-                      number={index + 1}
-                      runbook={runbook}
-                      gates={reading.gates}
-                      canWrite={open && !busy && (!step.requiresLead || may.lead)}
-                      onCross={(crossing) =>
-                        // A step with a wait is begun at the Line, and signed when the wait is over.
-                        void (step.waiting.low >= 1
-                          ? change(api.startStep, { crossing }, { stepId: step.id })
-                          : change(
-                              api.signStep,
-                              { actualMinutes: null, note: '', crossing },
-                              { stepId: step.id },
-                            ))
-                      }
-                    />
-                  ) : (
-                    <StepRow
-                      step={step}
-                      number={index + 1}
-                      state={standing?.state ?? 'open'}
-                      lockReason={standing?.reason ?? null}
-                      isNext={step.id === firstOpen}
-                      canWrite={open && !busy && (!step.requiresLead || may.lead)}
-                      onStart={() => void change(api.startStep, {}, { stepId: step.id })}
-                      onSign={(actualMinutes, note) =>
-                        change(api.signStep, { actualMinutes, note }, { stepId: step.id })
-                      }
-                      onUnsign={stands(step, index) ? undefined : () => setAsking({ kind: 'unsign', step })}
-                      onCorrect={() => setAsking({ kind: 'correct', step })}
-                    />
-                  )}
-                </Fragment>
-              );
-            })}
-          </ol>
+            actions={actions}
+            onOverrule={onOverrule}
+          />
+          <PrintedRunbook runbook={runbook} />
           <EarlierSteps />
           <section className="mt-3">
             <h2>House rules followed</h2>
@@ -179,19 +136,7 @@ export function RunbookStage() {
           </section>
         </section>
         <div className="beside-runbook">
-          <AfterStep nextId={firstOpen} />
-          <DiskDrawing />
-          {move.dataSets.length > 0 && (
-            <section className="sheet">
-              <h2>Where every file is</h2>
-              <CustodyChart
-                runbook={runbook}
-                dataSets={move.dataSets}
-                uncounted={uncounted}
-                now={custodyNow(runbook.steps, move.signatures, move.dataSets, counting)}
-              />
-            </section>
-          )}
+          <AfterStep nextId={firstOpen} times={times} />
         </div>
       </div>
       {asking?.kind === 'unsign' && (
