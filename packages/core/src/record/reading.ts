@@ -76,8 +76,7 @@ export function runbookInput(move: Move, house: House): RunbookInput | undefined
 }
 
 /** How the made plan differs from what would be planned now. */
-function differencesNow(runbook: Runbook, now: Outcome<Runbook> | undefined): readonly PlanDifference[] {
-  if (!now) return [];
+function differencesNow(runbook: Runbook, now: Outcome<Runbook>): readonly PlanDifference[] {
   if (now.ok) return planDifferences(runbook, now.value);
   return now.problems.map(({ sentence }) => ({ stepId: '', kind: 'changed', sentence }));
 }

@@ -3,11 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { carryOut, suppliersOf } from '../../src/machine';
 import { planStates } from '../../src/runbook';
 import { anyPlanInput } from '../fixtures/plans';
-import { inputFor, laptopWith } from '../fixtures/shop';
+import { withFacts } from '../../src/survey';
+import { inputFor, laptop } from '../fixtures/shop';
 
 describe('what a step needs of those before it', () => {
   const input = inputFor('clean-whole-disk', 'corvel-10-business', {
-    facts: laptopWith({ diskEncryption: 'off', fastStart: 'off' }),
+    facts: withFacts(laptop, { diskEncryption: 'off', fastStart: 'off' }),
   });
   const planned = planStates(input);
   if (!planned.ok) throw new Error('this plan is made');

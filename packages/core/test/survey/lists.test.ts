@@ -159,6 +159,9 @@ describe('taking a row', () => {
     const legacy = row({ A: 'X', B: 'legacy' }, { A: 'serial', B: 'firmwareMode' });
     const secure = row({ A: 'X', B: 'on' }, { A: 'serial', B: 'secureBoot' });
     const move = done(takeRow(emptyMove, legacy, technician));
-    expect(codesOf(takeRow(move, secure, technician))).toEqual(['contradiction']);
+    const refused = takeRow(move, secure, technician);
+    expect(codesOf(refused)).toEqual(['contradiction']);
+    // The first of the facts that contradict each other.
+    expect(refused.ok ? [] : refused.problems.map(({ path }) => path)).toEqual(['firmwareMode']);
   });
 });
