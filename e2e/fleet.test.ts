@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, dialogGone, fill, pick, sees, textOf } from './lib/page';
+import { click, dialogGone, fill, openFold, pick, sees, textOf } from './lib/page';
 
 const deviceCount = 10_000;
 const badCount = 37;
@@ -208,18 +208,70 @@ describe('a list of ten thousand devices', () => {
   });
 });
 
-describe('the matrix', () => {
-  it('opens the reasons of a cell with the keyboard alone', async () => {
-    await page.goto(`${house.address}/fleet?view=matrix`, { waitUntil: 'networkidle0' });
+describe('the prices of releases', () => {
+  const focused = () => page.evaluate(() => document.activeElement?.getAttribute('data-cell') ?? '');
+  const press = async (key: 'ArrowDown' | 'ArrowRight' | 'Home' | 'c' | 'q' | 'Enter') => {
+    const before = await focused();
+    await page.keyboard.press(key);
+    if (key !== 'Enter')
+      await page.waitForFunction(
+        (was) => (document.activeElement?.getAttribute('data-cell') ?? was) !== was,
+        {},
+        before,
+      );
+  };
+
+  it('are walked with the keyboard alone: to the cheapest, to the next question, to the devices', async () => {
+    await page.goto(`${house.address}/fleet?view=fit&by=most-devices`, { waitUntil: 'networkidle0' });
     await page.waitForSelector('[data-cell="0 0"]');
+    expect(await page.$$('.fit-grid [tabindex="0"]')).toHaveLength(1);
     await page.focus('[data-cell="0 0"]');
-    await page.keyboard.press('ArrowDown');
-    await page.keyboard.press('ArrowRight');
-    await page.waitForFunction(() => document.activeElement?.getAttribute('data-cell') === '1 1');
-    await page.keyboard.press('Enter');
-    await sees(page, 'Draymoor 410 against Corvel 10 Business');
-    await sees(page, 'cores; 2 are needed.');
-    await page.keyboard.press('Escape');
+    await press('ArrowDown');
+    expect(await focused()).toBe('1 0');
+    await press('ArrowRight');
+    expect((await focused()).startsWith('1 ')).toBe(true);
+    // C: the cell with the heavy edge.
+    await press('c');
+    expect(await page.evaluate(() => document.activeElement?.closest('.fit-cell.cheapest') !== null)).toBe(
+      true,
+    );
+    await press('q');
+    const asked = await page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '');
+    expect(asked).toContain('Unknown: ');
+    expect(await textOf(page, '.fit-foot')).toContain(asked.slice(0, 40));
+    await page.focus('[data-cell="0 0"]');
+    const [count] = (await textOf(page, '.fit-count')).match(/\d+/) ?? [];
+    await press('Enter');
+    await page.waitForFunction(() => new URLSearchParams(location.search).get('rows') === 'device');
+    await page.waitForSelector('.fit-name .fit-title');
+    expect((await page.$$('.fit-row:not(.fit-head)')).length).toBe(Number(count));
+  });
+
+  it('show a sum that is the length of its bar, and the same in a table', async () => {
+    await page.goto(`${house.address}/fleet?view=fit`, { waitUntil: 'networkidle0' });
+    await page.waitForSelector('.fit-sum');
+    const bars = await page.$$eval('.fit-cell:has(.fit-sum)', (cells) =>
+      cells.map((cell) => {
+        const [, hours = '0', minutes = '0'] =
+          /(\d+) h (\d+)/.exec(cell.querySelector('.fit-sum strong')?.textContent ?? '') ?? [];
+        const ticks = [...cell.querySelectorAll('.fit-bar path[d^="M"]')].map((path) =>
+          parseFloat((path.getAttribute('d') ?? 'M0').slice(1)),
+        );
+        const width = [...cell.querySelectorAll('.fit-bar rect')].reduce(
+          (sum, rect) => sum + Number(rect.getAttribute('width')),
+          0,
+        );
+        const hour = ticks.find((tick) => tick > 0) ?? 1;
+        return { minutes: Number(hours) * 60 + Number(minutes), drawn: (width / hour) * 60 };
+      }),
+    );
+    expect(bars.length).toBeGreaterThan(10);
+    // A part under two pixels is drawn with two: a few minutes.
+    for (const { minutes, drawn } of bars) expect(Math.abs(minutes - drawn)).toBeLessThan(7);
+    await openFold(page, 'Show as a table');
+    await page.waitForSelector('details.fold table tbody tr');
+    await click(page, 'Rates', 'link');
+    await sees(page, 'Money for an hour of a technician');
   });
 });
 

@@ -36,7 +36,7 @@ afterAll(async () => {
 const views = [
   ['/', 'Next up'],
   ['/fleet', 'Import a move'],
-  ['/fleet?view=matrix', 'gets no more security updates'],
+  ['/fleet?view=fit', 'Each at its cheapest'],
   ['/fleet?view=groups', 'Shopping list'],
   ['/fleet?search=nothing-like-it', 'No move fits'],
   ['/catalogue?kind=releases&id=corvel-10-business', 'Changes of this entry'],

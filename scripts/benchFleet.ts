@@ -13,7 +13,7 @@ const rowsAtOnce = 500;
 const secondsOfLoad = 20;
 const requestsASecond = 20;
 
-/** What people look at in a list: pages, words, filters, other orders, the matrix. */
+/** What people look at in a list: pages, words, filters, other orders, what releases take. */
 const looks = [
   '/api/v1/moves?page=1&pageSize=100',
   '/api/v1/moves?page=57&pageSize=100',
@@ -22,7 +22,7 @@ const looks = [
   '/api/v1/moves?site=Pier+3&sort=device&order=desc&pageSize=100',
   '/api/v1/moves?verdict=fixable&page=9&pageSize=100',
   '/api/v1/moves?sort=dueOn&pageSize=100',
-  '/api/v1/moves?matrix=yes&page=30&pageSize=100',
+  '/api/v1/moves?fit=yes&page=30&pageSize=100',
 ];
 
 const statements = [

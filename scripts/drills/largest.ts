@@ -74,7 +74,7 @@ export const largestDrill: Drill = {
     }
     const [reference = ''] = await person.references(1);
     await measure('a sheet as PDF', () => person.ask('GET', `/moves/${reference}/handover.pdf`));
-    await measure('200 moves of a list', () => person.ask('GET', '/moves?pageSize=200&matrix=yes'));
+    await measure('200 moves of a list', () => person.ask('GET', '/moves?pageSize=200&fit=yes'));
     return { figures: figures.join('; '), faults };
   },
 };

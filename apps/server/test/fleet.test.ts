@@ -274,12 +274,37 @@ describe('the fleet', () => {
     for (const row of same) expect(row.unlock).toBe(unlock);
   });
 
-  it('knows every device’s verdict against every release, when asked', async () => {
-    const { catalogue } = await technician.call(api.house);
-    const { rows: matrix } = await technician.call(api.moves, { query: '?matrix=yes' });
-    for (const { verdicts } of matrix)
-      expect(Object.keys(verdicts ?? {})).toHaveLength(catalogue.releases.length);
-    expect((await technician.call(api.moves)).rows[0]?.verdicts).toBe(null);
+  it('knows what every release would take on every device, when asked', async () => {
+    const { columns } = await technician.call(api.fleetFit);
+    const { rows } = await technician.call(api.moves, { query: '?fit=yes' });
+    expect(rows.length).toBeGreaterThan(20);
+    for (const { fit } of rows)
+      expect(Object.keys(fit?.cells ?? {}).toSorted()).toEqual(
+        columns.map(({ releaseId }) => releaseId).toSorted(),
+      );
+    expect((await technician.call(api.moves)).rows[0]?.fit).toBe(null);
+  });
+
+  it('adds up a kind from its devices, and the fleet from all that are not done', async () => {
+    const table = await technician.call(api.fleetFit, { query: '?order=most-devices' });
+    const [open] = await house.sql(`SELECT count(*)::int AS n FROM move WHERE stage <> 'done'`);
+    expect(table.devices).toBe(open?.n);
+    const [kind] = table.rows;
+    const { rows } = await technician.call(api.moves, {
+      query: `?fit=yes&pageSize=200&device=${encodeURIComponent(kind?.device ?? '')}&present=${kind?.presentId ?? ''}`,
+    });
+    const devices = rows.filter(({ stage }) => stage !== 'done');
+    expect(kind?.count).toBe(devices.length);
+    for (const [releaseId, { cell, same }] of Object.entries(kind?.cells ?? {})) {
+      const alike = devices.filter(
+        ({ fit }) => JSON.stringify(fit?.cells[releaseId]) === JSON.stringify(cell),
+      );
+      expect([releaseId, alike.length]).toEqual([releaseId, same]);
+    }
+    const lowholm = await technician.call(api.fleetFit, { query: '?search=Lowholm' });
+    expect(lowholm.devices).toBeGreaterThan(0);
+    expect(lowholm.devices).toBeLessThan(table.devices);
+    expect((await technician.at(api.fleetFit, { query: '?order=dearest' })).status).toBe(422);
   });
 });
 

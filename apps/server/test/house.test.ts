@@ -69,8 +69,7 @@ describe('a new database', () => {
     const dataSource = await new DataSource(dataSourceOptions(house.databaseUrl)).initialize();
     try {
       // The last one, and the one before it, which removes the lines.
-      await dataSource.undoLastMigration();
-      await dataSource.undoLastMigration();
+      for (let count = 0; count < 3; count += 1) await dataSource.undoLastMigration();
       const [kept] = await house.sql(
         `SELECT m.reference, list ->> 'id' AS id FROM move m, jsonb_array_elements(m.record -> 'fileLists') AS list
           WHERE EXISTS (SELECT 1 FROM file_entry WHERE list_id = (list ->> 'id')::uuid) LIMIT 1`,
@@ -158,7 +157,7 @@ describe('health', () => {
         {
           status: 'failing',
           database: 'up',
-          migrations: { done: 0, pending: 8 },
+          migrations: { done: 0, pending: 9 },
           vault: { state: 'ok', unopenable: 0 },
         },
       ]);

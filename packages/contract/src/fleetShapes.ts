@@ -1,6 +1,7 @@
 import { verdicts } from '@ulvane/core/assess';
+import { FitCellSchema, fitOrders, FitSchema } from '@ulvane/core/decide';
 import { stages } from '@ulvane/core/record';
-import { listFields } from '@ulvane/core/survey';
+import { factKeys, listFields } from '@ulvane/core/survey';
 import { z } from 'zod';
 
 /** So many rows, or survey files, go in one request. */
@@ -25,8 +26,8 @@ export const MoveRowSchema = z.object({
   unlock: z.string().nullable(),
   /** Why its record cannot be read; null where it can. */
   unreadable: z.string().nullable(),
-  /** By release id; only where the query asks for it. */
-  verdicts: z.record(z.string(), z.enum(verdicts)).nullable(),
+  /** What each release that still gets updates would take; only where the query asks for it. */
+  fit: FitSchema.nullable(),
 });
 
 export const sortKeys = [
@@ -54,12 +55,68 @@ export const MoveListQuerySchema = z.object({
   present: z.string().max(200).default(''),
   verdict: z.enum(['', ...verdicts]).default(''),
   unlock: z.string().max(300).default(''),
-  /** `yes`: with each device's verdict against every release. */
-  matrix: z.enum(['', 'yes']).default(''),
+  /** `yes`: with what each release would take on each device. */
+  fit: z.enum(['', 'yes']).default(''),
   sort: z.enum(sortKeys).default('reference'),
   order: z.enum(['asc', 'desc']).default('asc'),
   page: z.coerce.number().int().min(1).max(1_000_000).default(1),
   pageSize: z.coerce.number().int().min(1).max(200).default(50),
+});
+
+/** What a list is filtered by. */
+const filters = {
+  search: true,
+  stage: true,
+  site: true,
+  route: true,
+  device: true,
+  present: true,
+  verdict: true,
+  unlock: true,
+} as const;
+
+export const FitTableQuerySchema = MoveListQuerySchema.pick(filters).extend({
+  order: z.enum(fitOrders).default('cheapest'),
+});
+
+/** Kinds of devices against every release that still gets updates; see core's `FitTable`. */
+export const FitTableSchema = z.object({
+  columns: z.array(
+    z.object({
+      releaseId: z.string(),
+      title: z.string(),
+      until: z.string().nullable(),
+      can: z.int(),
+      cheapest: z.int(),
+    }),
+  ),
+  rows: z.array(
+    z.object({
+      device: z.string(),
+      present: z.string(),
+      presentId: z.string(),
+      count: z.int(),
+      reference: z.string(),
+      cheapest: z.string().nullable(),
+      advice: z.string().nullable(),
+      cells: z.record(z.string(), z.object({ cell: FitCellSchema, same: z.int() })),
+    }),
+  ),
+  devices: z.int(),
+  priced: z.int(),
+  handsOnMinutes: z.number(),
+  cost: z.number(),
+  givenUp: z.array(z.object({ what: z.string(), devices: z.int() })),
+  adviceElsewhere: z.int(),
+  questions: z.array(
+    z.object({
+      fact: z.enum(factKeys),
+      words: z.string(),
+      cells: z.int(),
+      devices: z.int(),
+      reference: z.string(),
+    }),
+  ),
 });
 
 export const MoveListSchema = z.object({
@@ -119,6 +176,8 @@ export const ChoiceOutcomeSchema = z.object({
 export type MoveRow = z.infer<typeof MoveRowSchema>;
 export type MoveList = z.infer<typeof MoveListSchema>;
 export type MoveListQuery = z.infer<typeof MoveListQuerySchema>;
+export type FitTableView = z.infer<typeof FitTableSchema>;
+export type FitTableQuery = z.infer<typeof FitTableQuerySchema>;
 export type FleetGroup = z.infer<typeof FleetGroupSchema>;
 export type ShoppingLine = z.infer<typeof ShoppingLineSchema>;
 export type Reassessment = z.infer<typeof ReassessmentSchema>;

@@ -42,6 +42,9 @@ export {
   rowsAtOnce,
   sortKeys,
   surveysAtOnce,
+  type FitTableQuery,
+  FitTableQuerySchema,
+  type FitTableView,
 } from './fleetShapes';
 export { openApiDocument } from './openApi';
 export { type ProblemDetails, ProblemDetailsSchema } from './problem';

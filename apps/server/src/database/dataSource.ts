@@ -14,6 +14,7 @@ import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
 import { DayAhead1780000000000 } from './dayAhead.migration';
 import { Decide1772532000000 } from './decide.migration';
+import { Fit1781000000000 } from './fit.migration';
 import { First1772445600000 } from './first.migration';
 import { HousePool } from './housePool';
 import { Save1774000000000 } from './save.migration';
@@ -47,6 +48,7 @@ const common = {
     Parts1778000000000,
     PresentId1779000000000,
     DayAhead1780000000000,
+    Fit1781000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

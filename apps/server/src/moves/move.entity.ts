@@ -1,6 +1,7 @@
 import { verdicts, type Verdict } from '@ulvane/core/assess';
 import type { MeasuredCopy } from '@ulvane/core/backup';
 import { stages, type DayReason, type PartVersions, type Stage } from '@ulvane/core/record';
+import type { Fit } from '@ulvane/core/decide';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
@@ -79,9 +80,9 @@ export class MoveEntity {
   @Column('enum', { enum: verdicts, enumName: 'verdict' })
   verdict: Verdict;
 
-  /** By release id. */
+  /** What each release that still gets updates would take. */
   @Column('jsonb')
-  verdicts: object;
+  fit: Fit;
 
   @Column('text')
   advice: string;
@@ -109,7 +110,7 @@ export class MoveEntity {
   @Column('jsonb', { name: 'drive_ids' })
   driveIds: string[];
 
-  /** Catalogue, house rules and day that verdicts and advice were made with. */
+  /** Catalogue, house rules and day that verdict, prices and advice were made with. */
   @Column('text', { name: 'assessed_for' })
   assessedFor: string;
 

@@ -1,11 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { MoveList, MoveListQuery, MoveView } from '@ulvane/contract';
-import { verdicts } from '@ulvane/core/assess';
 import { findRelease, supportedUntil } from '@ulvane/core/catalogue';
+import { FitSchema } from '@ulvane/core/decide';
 import { exportMove, type ChainLine, type Move, type MoveExport } from '@ulvane/core/record';
 import { Repository, type SelectQueryBuilder } from 'typeorm';
-import { z } from 'zod';
 import { HouseService } from '../house/house.service';
 import { refuse } from '../http/problem';
 import { LogReader } from '../log/logReader';
@@ -48,8 +47,6 @@ const handColumns = [
 ] as const;
 const notBegunShown = 200;
 
-const VerdictsSchema = z.record(z.string(), z.enum(verdicts));
-
 /** One page of a list, in its order; every order has an index that runs its way. */
 function page(select: SelectQueryBuilder<MoveEntity>, query: MoveListQuery): SelectQueryBuilder<MoveEntity> {
   const order = query.order === 'asc' ? 'ASC' : 'DESC';
@@ -57,7 +54,7 @@ function page(select: SelectQueryBuilder<MoveEntity>, query: MoveListQuery): Sel
   const byNumber = query.sort === 'reference';
   return select
     .select(['move.id', ...listed.map((column) => `move.${column}`)])
-    .addSelect(query.matrix === 'yes' ? ['move.verdicts'] : [])
+    .addSelect(query.fit === 'yes' ? ['move.fit'] : [])
     .addSelect('length(move.reference)', 'digits')
     .orderBy(
       byNumber ? 'digits' : `move.${query.sort}`,
@@ -120,7 +117,9 @@ export class MovesReader {
   }
 
   /** The moves that a list has, whatever its page. */
-  private selected(query: MoveListQuery): SelectQueryBuilder<MoveEntity> {
+  selected(
+    query: Omit<MoveListQuery, 'fit' | 'sort' | 'order' | 'page' | 'pageSize'>,
+  ): SelectQueryBuilder<MoveEntity> {
     const select = this.moves.createQueryBuilder('move');
     for (const word of query.search.split(/\s+/).filter((part) => part !== '')) {
       const key = `word${select.expressionMap.wheres.length}`;
@@ -174,7 +173,7 @@ export class MovesReader {
           unlock: row.unlock,
           unreadable: row.unreadable,
           supportedUntil: release ? supportedUntil(release) : null,
-          verdicts: query.matrix === 'yes' ? VerdictsSchema.parse(row.verdicts) : null,
+          fit: query.fit === 'yes' ? FitSchema.parse(row.fit) : null,
         };
       }),
       ...facets,

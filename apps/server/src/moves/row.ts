@@ -37,11 +37,11 @@ function outlookColumns(
   move: Move,
   house: HouseAt,
   today: string,
-): Pick<MoveEntity, 'verdict' | 'verdicts' | 'advice' | 'unlock' | 'parts' | 'assessedFor'> {
-  const { verdict, verdicts, advice, unlock, parts } = outlookOf(move, house, today);
+): Pick<MoveEntity, 'verdict' | 'fit' | 'advice' | 'unlock' | 'parts' | 'assessedFor'> {
+  const { verdict, fit, advice, unlock, parts } = outlookOf(move, house, today);
   return {
     verdict,
-    verdicts,
+    fit,
     advice,
     unlock,
     parts: [...new Set(parts.map(partTitle))],

@@ -1,6 +1,7 @@
 import type { House, Move, OwnerSheetInput } from '@ulvane/core/record';
 import { answer } from './answer';
 import { checkCopy, reconcileLists, type CheckInput, type ReconcileInput } from './compareTask';
+import { addUpFit, type FitInput } from './fitTask';
 import { handoverPdf } from '../paper/handoverPdf';
 import { ownerPdf } from '../paper/ownerPdf';
 import { readList, type ReadListInput } from './readListTask';
@@ -9,6 +10,7 @@ import { readList, type ReadListInput } from './readListTask';
 
 export const readListTask = (input: ReadListInput) => answer(() => readList(input));
 export const checkCopyTask = (input: CheckInput) => answer(() => checkCopy(input));
+export const fitTask = (input: FitInput) => answer(() => addUpFit(input));
 export const reconcileTask = (input: ReconcileInput) => answer(() => reconcileLists(input));
 export const handoverPdfTask = (input: {
   readonly move: Move;

@@ -1,4 +1,4 @@
-import { api, type DifferenceGroup, type MoveListQuery } from '@ulvane/contract';
+import { api, type DifferenceGroup, type FitTableQuery, type MoveListQuery } from '@ulvane/contract';
 import { addressOf } from './call';
 
 /** The keys under which answers are kept in the page. What changes an answer names its key here. */
@@ -25,18 +25,22 @@ export const keys = {
     ['differences', id, kind, folder, open] as const,
   nameCheck: (fileSystem: string, lists: readonly string[]) =>
     ['names and sizes', fileSystem, ...lists] as const,
+  fit: (query: FitTableQuery) => addressOf(api.fleetFit, { query }),
   moveList: (query: MoveListQuery) => addressOf(api.moves, { query }),
   moveRows: (query: MoveListQuery, pages: readonly number[]) =>
     ['rows', addressOf(api.moves, { query }), ...pages] as const,
 } as const;
 
-const startsWith = (start: string) => (key: unknown) => {
-  const text: unknown = Array.isArray(key) ? key[1] : key;
-  return typeof text === 'string' && text.startsWith(start);
-};
+const startsWith =
+  (...starts: readonly string[]) =>
+  (key: unknown) => {
+    const text: unknown = Array.isArray(key) ? key[1] : key;
+    return typeof text === 'string' && starts.some((start) => text.startsWith(start));
+  };
 
 /** Keys of which there are many, for asking again all at once. */
 export const manyKeys = {
-  moveLists: startsWith(addressOf(api.moves)),
+  // Lists of moves, and what is added up from them.
+  moveLists: startsWith(addressOf(api.moves), addressOf(api.fleetFit)),
   catalogueHistory: startsWith('catalogue history '),
 } as const;

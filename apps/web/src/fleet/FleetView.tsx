@@ -11,9 +11,9 @@ import { Loading } from '../shell/Loading';
 import { Problem } from '../shell/Problem';
 import { ChooseForMany } from './ChooseForMany';
 import { DeviceList } from './DeviceList';
+import { FitView } from './fit/FitView';
 import { FleetFilters } from './FleetFilters';
 import { Groups } from './Groups';
-import { Matrix } from './Matrix';
 import { ImportList } from './ImportList';
 import { ImportMove } from './ImportMove';
 import { ImportSurveys } from './ImportSurveys';
@@ -21,14 +21,14 @@ import { useMoveRows } from './useMoveRows';
 
 const views = [
   { id: 'devices', title: 'Devices' },
-  { id: 'matrix', title: 'Matrix' },
+  { id: 'fit', title: 'Prices' },
   { id: 'groups', title: 'Groups and shopping list' },
 ] as const;
 type ViewId = (typeof views)[number]['id'];
 
 type Dialog = 'move' | 'list' | 'surveys' | 'choose';
 
-/** Every move: as a list, as a matrix against releases, and by what they have in common. All of it in the address. */
+/** Every move: as a list, by what each release would take, and by what they have in common. All of it in the address. */
 export function FleetView() {
   const [search, setSearch] = useSearchParams();
   const may = useMay();
@@ -47,7 +47,7 @@ export function FleetView() {
       pageSize: _pageSize,
       ...rest
     } = parsed.success ? parsed.data : MoveListQuerySchema.parse({});
-    return { ...rest, matrix: view === 'matrix' ? 'yes' : '' };
+    return { ...rest, fit: view === 'fit' ? 'yes' : '' };
   }, [address, view]);
   const rows = useMoveRows(query);
 
@@ -167,10 +167,10 @@ export function FleetView() {
           )}
         </>
       )}
-      {rows.first && house && view === 'matrix' && rows.total > 0 && (
-        <Matrix rows={rows} catalogue={house.catalogue} />
+      {rows.first && house && view === 'fit' && (
+        <FitView query={query} rows={rows} rates={house.houseRules.rates} />
       )}
-      {rows.first && rows.total === 0 && view !== 'groups' && (
+      {rows.first && rows.total === 0 && view === 'devices' && (
         <p className="sheet empty">No move fits. Show all, or drop a survey on Today.</p>
       )}
       {view === 'groups' && <Groups />}

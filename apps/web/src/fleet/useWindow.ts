@@ -12,7 +12,7 @@ type Window = {
 };
 
 /** Draws only the rows in sight, and tells the list which ones these are. */
-export function useWindow({ total, see }: MoveRows, rowHeight: number): Window {
+export function useWindow({ total, see }: Pick<MoveRows, 'total' | 'see'>, rowHeight: number): Window {
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,

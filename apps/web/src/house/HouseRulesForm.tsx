@@ -5,6 +5,8 @@ import {
   HouseRulesSchema,
   houseRuleKeys,
   houseRuleTexts,
+  rateIds,
+  rateLabels,
   termIds,
   termLabels,
   defaultHouseRules,
@@ -22,15 +24,22 @@ import { Problem } from '../shell/Problem';
 import { answerOf } from './answers';
 import { EffectOnSample } from './EffectOnSample';
 
-type Written = { readonly settings: Record<string, string>; readonly weights: Record<string, string> };
+type Written = {
+  readonly settings: Record<string, string>;
+  readonly rates: Record<string, string>;
+  readonly weights: Record<string, string>;
+};
+
+/** Numbers as they are written, by their names. */
+const numbersOf = (written: Record<string, string>) =>
+  Object.fromEntries(Object.entries(written).map(([id, text]) => [id, Number(text.replace(',', '.'))]));
 
 /** The form as house rules, or what does not fit. */
-function readHouseRules({ settings, weights }: Written): Outcome<HouseRules> {
+function readHouseRules({ settings, rates, weights }: Written): Outcome<HouseRules> {
   return parseWith(HouseRulesSchema, {
     ...Object.fromEntries(Object.entries(settings).map(([key, text]) => [key, answerOf(text)])),
-    weights: Object.fromEntries(
-      Object.entries(weights).map(([id, text]) => [id, Number(text.replace(',', '.'))]),
-    ),
+    rates: numbersOf(rates),
+    weights: numbersOf(weights),
   });
 }
 
@@ -51,6 +60,7 @@ export function HouseRulesForm({
         ...Object.fromEntries(houseRuleKeys.map((key) => [key, String(houseRules[key])])),
         timeZone: houseRules.timeZone,
       },
+      rates: Object.fromEntries(rateIds.map((id) => [id, String(houseRules.rates[id])])),
       weights: Object.fromEntries(termIds.map((id) => [id, String(houseRules.weights[id])])),
     },
   });
@@ -91,6 +101,22 @@ export function HouseRulesForm({
             ))}
           </Form.Select>
           <p className="small-print mb-0">Stored as UTC; every time that is shown is marked with its zone.</p>
+        </fieldset>
+      </section>
+      <section className="sheet" id="rates">
+        <h2>Rates</h2>
+        <p className="soft">
+          What puts hands-on time, money and what is given up on one scale, in the prices of the fleet.
+        </p>
+        <fieldset disabled={!editable} className="row">
+          {rateIds.map((id) => (
+            <div className="col-4 mb-2" key={id}>
+              <label className="form-label" htmlFor={`rate-${id}`}>
+                {rateLabels[id]}
+              </label>
+              <Form.Control id={`rate-${id}`} type="number" min={0} step="any" {...register(`rates.${id}`)} />
+            </div>
+          ))}
         </fieldset>
       </section>
       <section className="sheet">

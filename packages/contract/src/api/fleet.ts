@@ -5,6 +5,8 @@ import { endpoint, everyone, writers } from '../endpoint';
 import {
   ChoiceOutcomeSchema,
   FileOutcomeSchema,
+  FitTableQuerySchema,
+  FitTableSchema,
   FleetGroupSchema,
   groupKeys,
   ListMappingSchema,
@@ -59,6 +61,16 @@ export const fleetApi = {
     body: nothing,
     query: z.object({ by: z.enum(groupKeys) }),
     response: z.object({ groups: z.array(FleetGroupSchema) }),
+  }),
+  fleetFit: endpoint({
+    method: 'GET',
+    path: '/fleet/fit',
+    summary:
+      'What each release would take, by kind of device: hands-on, money, what is given up, or what is in the way',
+    access: everyone,
+    body: nothing,
+    query: FitTableQuerySchema,
+    response: FitTableSchema,
   }),
   shoppingList: endpoint({
     method: 'GET',

@@ -35,6 +35,11 @@ export function hasRuleWords(rule: string): boolean {
   return rule in because;
 }
 
+/** Why a rule excludes, in a few words; its id where there are none. */
+export function ruleInWords(rule: string): string {
+  return because[rule] ?? rule;
+}
+
 /** Rules by which a release is no way ahead: its options are shown only when asked for. */
 const backwards: ReadonlySet<string> = new Set(['still-supported', 'not-older']);
 
@@ -54,7 +59,7 @@ export function reasonsInOneLine(options: readonly Pick<Candidate, 'status' | 'r
     const wanted = status === 'excluded' ? 'excludes' : 'unknown';
     const first = reasons.find(({ finding }) => finding === wanted);
     if (!first) continue;
-    const words = wanted === 'excludes' ? (because[first.rule] ?? first.rule) : 'a fact is unknown';
+    const words = wanted === 'excludes' ? ruleInWords(first.rule) : 'a fact is unknown';
     counts.set(words, (counts.get(words) ?? 0) + 1);
   }
   return [...counts]

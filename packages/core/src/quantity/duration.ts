@@ -12,6 +12,15 @@ export function addThreePoint(a: ThreePoint, b: ThreePoint): ThreePoint {
 }
 
 /**
+ * Minutes as hours and minutes in one form, for figures that stand below each other.
+ * @example printHours(65) // '1 h 05'
+ */
+export function printHours(minutes: number): string {
+  const whole = Math.round(minutes);
+  return `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, '0')}`;
+}
+
+/**
  * @param minutes 0 or more; rounded to whole minutes
  * @example printMinutes(80) // '1 h 20 min'
  * @example printMinutes(2880) // '48 h'

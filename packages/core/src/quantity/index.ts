@@ -14,6 +14,6 @@ export {
 export { printCount } from './count';
 export { addDays, addMinutes, daysBetween, minutesBetween } from './day';
 export { DaySchema } from './daySchema';
-export { printMinutes } from './duration';
+export { printHours, printMinutes } from './duration';
 export { dayIn, printClockIn, printInstantIn } from './localTime';
 export { type NumberMark, markOfColumn, numberMarks, readWrittenNumber } from './writtenNumber';

@@ -1,4 +1,5 @@
 import { houseRuleKeys, type HouseRules, type HouseRuleKey } from './houseRules';
+import { rateIds, rateLabels } from './rates';
 import { termIds, termLabels } from './weights';
 
 type HouseRuleText = {
@@ -379,5 +380,10 @@ export function houseRuleChanges(before: HouseRules, after: HouseRules): string[
       ? []
       : [`Weight of “${termLabels[id]}”: ${before.weights[id]}, now ${after.weights[id]}.`],
   );
-  return [...settings, ...weights];
+  const rates = rateIds.flatMap((id) =>
+    before.rates[id] === after.rates[id]
+      ? []
+      : [`${rateLabels[id]}: ${before.rates[id]}, now ${after.rates[id]}.`],
+  );
+  return [...settings, ...rates, ...weights];
 }

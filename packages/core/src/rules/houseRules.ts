@@ -35,6 +35,17 @@ export const HouseRulesSchema = z.strictObject({
   // Houses of earlier releases never said.
   timeZone: TimeZoneSchema.default('UTC'),
   keepBackupDays: z.int().min(1).max(3650),
+  // Houses of earlier releases never said.
+  rates: z
+    .strictObject({
+      /** Money that an hour of a technician is worth. */
+      hourCost: z.number().min(1).max(10_000),
+      /** Minutes that an application, or a second move, is worth when it is given up. */
+      givenUpMinutes: z.int().min(0).max(6000),
+      /** A release whose updates end within so many days means a second move. */
+      movesAgainWithinDays: z.int().min(0).max(3650),
+    })
+    .default({ hourCost: 60, givenUpMinutes: 60, movesAgainWithinDays: 730 }),
   weights: z.strictObject({
     dataRisk: weight,
     handsOn: weight,
@@ -50,7 +61,7 @@ export const HouseRulesSchema = z.strictObject({
 export type HouseRules = z.infer<typeof HouseRulesSchema>;
 export type Weights = HouseRules['weights'];
 /** Not among the questions where good technicians differ. */
-const noQuestion = ['weights', 'timeZone'] as const;
+const noQuestion = ['weights', 'timeZone', 'rates'] as const;
 export type HouseRuleKey = Exclude<keyof HouseRules, (typeof noQuestion)[number]>;
 
 /** The careful profile; every value can be changed by a lead. */
@@ -77,6 +88,7 @@ export const defaultHouseRules: HouseRules = {
   writtenNumbers: 'either',
   timeZone: 'UTC',
   keepBackupDays: 30,
+  rates: { hourCost: 60, givenUpMinutes: 60, movesAgainWithinDays: 730 },
   weights: {
     dataRisk: 5,
     handsOn: 3,

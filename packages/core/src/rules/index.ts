@@ -10,4 +10,5 @@ export {
   houseRuleKeys,
 } from './houseRules';
 export { stepKinds } from './stepTimes';
+export { rateIds, rateLabels } from './rates';
 export { termIds, termLabels } from './weights';

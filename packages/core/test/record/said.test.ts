@@ -16,6 +16,7 @@ import {
 } from '../../src/record';
 import { missingFor } from '../../src/record/signable';
 import { isolationIds } from '../../src/runbook';
+import { supportDaysLeft } from '../../src/catalogue';
 import { defaultHouseRules } from '../../src/rules';
 import { codesOf, documents, done, driveB7, emptyMove, lead, now, technician, today } from '../fixtures/shop';
 import { said } from '../fixtures/said';
@@ -134,9 +135,13 @@ describe('a row of a list', () => {
 
 describe('the outlook of a device', () => {
   const house = { catalogue: technician.catalogue, houseRules: technician.houseRules };
-  it('has a verdict for each release, and the parts of what was chosen', () => {
+  it('has a cell for each release that still gets updates, and the parts of what was chosen', () => {
     const outlook = outlookOf(surveyed(), house, today);
-    expect(Object.keys(outlook.verdicts)).toHaveLength(technician.catalogue.releases.length);
+    expect(Object.keys(outlook.fit.cells)).toEqual(
+      technician.catalogue.releases
+        .filter((release) => supportDaysLeft(release, today) >= 0)
+        .map(({ id }) => id),
+    );
     expect(outlook.parts).toEqual([]);
     const short = done(typeFact(surveyed(), 'memoryBytes', 1024 ** 3, technician));
     const asked = outlookOf({ ...short, decision: saved().decision }, house, today);

@@ -10,6 +10,8 @@ export const FleetController = controllerOf(
   {
     fleetGroups: async ({ query }, _caller, { reader }) => ({ groups: await reader.groups(query.by) }),
 
+    fleetFit: ({ query }, _caller, { reader }) => reader.fit(query),
+
     shoppingList: async (_input, _caller, { reader }) => ({ lines: await reader.shoppingList() }),
 
     shoppingListCsv: (_input, { response }, { reader }) => {

@@ -1,12 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import type { FleetGroup, groupKeys, ShoppingLine } from '@ulvane/contract';
+import type { FitTableQuery, FleetGroup, groupKeys, ShoppingLine } from '@ulvane/contract';
 import { findRelease, supportDaysLeft } from '@ulvane/core/catalogue';
+import type { FitGroup, FitTable } from '@ulvane/core/decide';
 import { formulaCell } from '@ulvane/core/outcome';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Clock } from '../../clock/clock';
 import { HouseService } from '../../house/house.service';
+import { Workers } from '../../threads/workers';
 import { MoveEntity } from '../move.entity';
+import { MovesReader } from '../moves.reader';
 
 /** What the moves have in common. */
 @Injectable()
@@ -15,6 +18,8 @@ export class FleetReader {
     private readonly dataSource: DataSource,
     private readonly house: HouseService,
     private readonly clock: Clock,
+    private readonly moves: MovesReader,
+    private readonly workers: Workers,
   ) {}
 
   async groups(by: (typeof groupKeys)[number]): Promise<FleetGroup[]> {
@@ -41,6 +46,32 @@ export class FleetReader {
         const release = by === 'present' ? findRelease(catalogue, key) : undefined;
         return { key, value, count, daysLeft: release ? supportDaysLeft(release, today) : null };
       });
+  }
+
+  /** What each release would take, by kind of device; of moves that are not done, unless those are asked for. */
+  async fit({ order, ...filters }: FitTableQuery): Promise<FitTable> {
+    const select = this.moves
+      .selected(filters)
+      .select('move.device', 'device')
+      .addSelect('min(move.present)', 'present')
+      .addSelect('move.present_id', 'presentId')
+      .addSelect('count(*)::int', 'count')
+      .addSelect('min(move.reference)', 'reference')
+      .addSelect('move.fit::text', 'fit')
+      .groupBy('move.device')
+      .addGroupBy('move.present_id')
+      .addGroupBy('move.fit')
+      .orderBy('min(move.reference)');
+    if (filters.stage === '') select.andWhere(`move.stage <> 'done'`);
+    const groups = await select.getRawMany<Omit<FitGroup, 'fit'> & { readonly fit: string }>();
+    const { catalogue, houseRules } = await this.house.house();
+    return this.workers.run('fitTask', {
+      groups,
+      releases: catalogue.releases,
+      rates: houseRules.rates,
+      today: this.clock.today(houseRules.timeZone),
+      order,
+    });
   }
 
   async shoppingList(): Promise<ShoppingLine[]> {
