@@ -1,3 +1,4 @@
+import { loaderSignatures } from '@ulvane/core/catalogue';
 import { requirementKinds } from '@ulvane/core/catalogue';
 import { routeIds } from '@ulvane/core/route';
 import { termIds } from '@ulvane/core/rules';
@@ -67,6 +68,7 @@ const MachineSchema = z.object({
     starts: z.array(mode),
     can: z.array(mode),
     secureBoot: z.enum(['none', 'off', 'on']),
+    othersLoaders: z.boolean(),
     chip: z.enum(['none', 'off', 'on']),
     usbStart: z.boolean(),
     first: z.enum(['disk', 'medium']),
@@ -97,6 +99,7 @@ const MachineSchema = z.object({
       disk: z.string(),
       mode,
       needsShim: z.boolean(),
+      signature: z.enum(loaderSignatures),
       loader: z.boolean(),
       setUp: z.boolean(),
       shutDownFully: z.boolean(),
@@ -112,6 +115,7 @@ const MachineSchema = z.object({
     kind: z.enum(['stick', 'disc', 'partition', 'image']),
     written: z.boolean(),
     modes: z.array(mode),
+    signature: z.enum(loaderSignatures),
     shim: z.boolean(),
     plugged: z.boolean(),
   }),

@@ -70,7 +70,10 @@ function ReleaseText({ release, catalogue }: { readonly release: Release; readon
         {release.installerPartitions
           .map(({ purpose, sizeBytes }) => `${purpose} ${printBothUnits(sizeBytes)}`)
           .join(', ') || 'no partition by itself'}
-        . {release.firstStartNetwork ? 'The first start needs a network. ' : ''}
+        . {release.loader === 'unsigned' && 'Its loader is not signed: Secure Boot is turned off for it. '}
+        {release.loader === 'third-party' &&
+          'Others signed its loader: the firmware has to allow that under Secure Boot. '}
+        {release.firstStartNetwork ? 'The first start needs a network. ' : ''}
         {release.licencePrice > 0 && `A licence costs about ${release.licencePrice}.`}
       </p>
     </>

@@ -1,5 +1,6 @@
 import {
   activationKinds,
+  loaderSignatures,
   installerMediumIds,
   keepsakeKinds,
   limitedParts,
@@ -149,6 +150,7 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
         { kind: 'size', family: 'decimal', key: 'largestImageFileBytes', label: 'Largest file in the image' },
         { kind: 'text', key: 'imageSha256', label: 'SHA-256 of the image' },
         { kind: 'many', key: 'firmwareModes', label: 'Starts in', options: plain(['uefi', 'legacy']) },
+        { kind: 'choice', key: 'loader', label: 'Its loader is', options: plain(loaderSignatures) },
         {
           kind: 'many',
           key: 'bringings',

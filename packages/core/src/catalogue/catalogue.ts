@@ -42,6 +42,13 @@ export const activationKinds = ['digital', 'account-bound', 'key', 'volume', 'no
 export const installerMediumIds = ['stick', 'optical-disc', 'disk-partition', 'running-system'] as const;
 export type InstallerMediumId = (typeof installerMediumIds)[number];
 
+/**
+ * What Secure Boot makes of a loader: signed by the key that every firmware carries, by another one that the firmware
+ * may be told to accept (UEFI 2.10, 32.3), or by none.
+ */
+export const loaderSignatures = ['signed', 'third-party', 'unsigned'] as const;
+export type LoaderSignature = (typeof loaderSignatures)[number];
+
 const releaseShape = {
   id,
   family: id,
@@ -61,6 +68,8 @@ const releaseShape = {
   largestImageFileBytes: z.int().positive(),
   imageSha256: z.string().regex(/^[0-9a-f]{64}$/),
   firmwareModes: z.array(z.enum(['uefi', 'legacy'])).min(1),
+  /** Whose signature its loaders carry, as Secure Boot sees them; catalogues of earlier releases never said. */
+  loader: z.enum(loaderSignatures).default('signed'),
   /** Partitions that the installer makes by itself besides the system's own, in disk order. */
   installerPartitions: z.array(
     z.strictObject({

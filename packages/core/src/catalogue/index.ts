@@ -12,6 +12,7 @@ export {
   type Model,
   type Release,
   activationKinds,
+  loaderSignatures,
   installerMediumIds,
   catalogueKinds,
   entrySchemas,

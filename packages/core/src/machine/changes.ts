@@ -163,6 +163,9 @@ export function machineChanges(
       ? []
       : [`The firmware starts in ${firmware.starts.map((one) => modes[one]).join(' and ')} mode.`]),
     ...(was.secureBoot === firmware.secureBoot ? [] : [`Secure Boot is ${firmware.secureBoot}.`]),
+    ...(!was.othersLoaders && firmware.othersLoaders
+      ? ['The firmware starts loaders that others signed, too.']
+      : []),
     ...(was.chip === firmware.chip ? [] : [`The security chip (TPM) is ${firmware.chip}.`]),
     ...(was.usbStart === firmware.usbStart ? [] : [`Starting from USB is ${onOff(firmware.usbStart)}.`]),
     ...(was.first === firmware.first

@@ -1,3 +1,4 @@
+import type { LoaderSignature } from '../catalogue/catalogue';
 import type { Goal } from './goal';
 import type { FittedPart, Machine, Mode, Note, SystemId } from './state';
 
@@ -15,6 +16,7 @@ export type NewSystem = {
   readonly consents: boolean;
   readonly after: {
     readonly needsShim: boolean;
+    readonly signature: LoaderSignature;
     /** It takes a licence that has to be activated. */
     readonly licence: boolean;
     /** A driver for one of the device's adapters comes with it. */
@@ -110,7 +112,7 @@ export type WorkPlace = 'present' | 'target' | 'new-device';
 type StartFrom = SystemId | 'firmware' | 'installer' | 'installer-inside' | 'live';
 
 export type Position =
-  | { readonly switch: 'secure-boot' | 'chip' | 'usb-start'; readonly on: boolean }
+  | { readonly switch: 'secure-boot' | 'others-loaders' | 'chip' | 'usb-start'; readonly on: boolean }
   | { readonly switch: 'mode'; readonly only: Mode }
   | { readonly switch: 'first'; readonly first: 'disk' | 'medium' };
 

@@ -3,6 +3,8 @@
  * are read from. Times and words are not in it.
  */
 
+import type { LoaderSignature } from '../catalogue/catalogue';
+
 export type Mode = 'uefi' | 'legacy';
 export type Scheme = 'gpt' | 'mbr' | 'none';
 
@@ -13,6 +15,8 @@ export type FirmwareState = {
   readonly can: readonly Mode[];
   /** `none`: the firmware has no such switch. */
   readonly secureBoot: 'none' | 'off' | 'on';
+  /** With Secure Boot on, loaders that others signed are started too. */
+  readonly othersLoaders: boolean;
   readonly chip: 'none' | 'off' | 'on';
   readonly usbStart: boolean;
   /** What it tries first when nobody holds a key. */
@@ -54,6 +58,8 @@ export type SystemState = {
   readonly mode: Mode;
   /** The firmware's own check refuses its loader: a shim has to stand before it. */
   readonly needsShim: boolean;
+  /** What Secure Boot makes of its loader. */
+  readonly signature: LoaderSignature;
   /** Its loader stands where the firmware looks for it. */
   readonly loader: boolean;
   /** It went through its first start. */
@@ -73,6 +79,8 @@ export type MediumState = {
   /** Written and compared. */
   readonly written: boolean;
   readonly modes: readonly Mode[];
+  /** What Secure Boot makes of its loader. */
+  readonly signature: LoaderSignature;
   readonly shim: boolean;
   readonly plugged: boolean;
 };
@@ -155,6 +163,20 @@ export function diskOf(machine: Machine, id: string): DiskState | undefined {
 
 export function isRunning(machine: Machine, id: SystemId): boolean {
   return machine.running.what === 'system' && machine.running.system === id;
+}
+
+/** Whether the firmware starts a loader in a mode: Secure Boot is a matter of UEFI mode. */
+export function isTrusted(
+  { firmware }: Pick<Machine, 'firmware'>,
+  mode: Mode,
+  signature: LoaderSignature,
+): boolean {
+  return (
+    mode === 'legacy' ||
+    firmware.secureBoot !== 'on' ||
+    signature === 'signed' ||
+    (signature === 'third-party' && firmware.othersLoaders)
+  );
 }
 
 export function withDisk(machine: Machine, id: string, change: Partial<DiskState>): Machine {

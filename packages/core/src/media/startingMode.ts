@@ -1,4 +1,4 @@
-import type { Model, Release } from '../catalogue/catalogue';
+import type { LoaderSignature, Model, Release } from '../catalogue/catalogue';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { RouteDefinition } from '../route/definition';
 import { systemDisk } from '../survey/disk';
@@ -6,7 +6,9 @@ import { valueOf, type Facts } from '../survey/facts';
 
 /** What the way in which a target starts hangs on. */
 export type StartOn = {
-  readonly release: Pick<Release, 'firmwareModes' | 'requirements'>;
+  readonly release: Pick<Release, 'firmwareModes' | 'requirements' | 'loader'>;
+  /** What Secure Boot makes of the loader that starts now; absent where nobody knows. */
+  readonly presentLoader?: LoaderSignature | undefined;
   readonly facts: Facts;
   readonly model: Model | undefined;
   /** Checks that the installer is told to skip. */

@@ -1,5 +1,5 @@
 import { riskOf } from '../backup/scope/scope';
-import type { InstallerMediumId } from '../catalogue/catalogue';
+import type { InstallerMediumId, LoaderSignature } from '../catalogue/catalogue';
 import { largestFreeRunBytes, roomNeededBytes } from '../disk/room';
 import type { NewSystem, WorkPlace } from '../machine/operator';
 import { startingMode } from '../media/startingMode';
@@ -149,6 +149,7 @@ export function newSystem(input: StepInput): NewSystem {
     consents: route.consent.length > 0,
     after: {
       needsShim: route.id === 'patched-install',
+      signature: release?.loader ?? 'signed',
       licence: release?.activation.some((kind) => kind !== 'none') === true,
       networkDriver: hasNetworkDriver(input),
     },
@@ -162,10 +163,8 @@ const either = <T>(known: T | undefined, ...values: readonly T[]): readonly T[] 
 const times = <A, B>(as: readonly A[], bs: readonly B[]): readonly (A & B)[] =>
   as.flatMap((a) => bs.map((b) => ({ ...a, ...b })));
 
-function firmwares(
-  { facts, model, release }: StepInput,
-  scheme: Scheme | undefined,
-): readonly FirmwareState[] {
+function firmwares(input: StepInput, scheme: Scheme | undefined): readonly FirmwareState[] {
+  const { facts, model, release } = input;
   const mode = valueOf(facts, 'firmwareMode');
   const uefi = model?.uefiCapable !== false || mode === 'uefi' || mode === 'uefi-with-legacy';
   // Where nobody knows, the present system starts in the mode that suits its disk, perhaps beside the other one.
@@ -210,13 +209,33 @@ function firmwares(
         ).map((state) => ({ chip: state })),
         [false, true].map((usbStart) => ({ usbStart })),
       ),
-    ).map((switches) => ({
-      starts: one === 'uefi-with-legacy' ? (['uefi', 'legacy'] as const) : [one],
-      can,
-      first: 'disk' as const,
-      ...switches,
-    })),
+    ).flatMap((switches) => {
+      const starts = one === 'uefi-with-legacy' ? (['uefi', 'legacy'] as const) : [one];
+      return othersLoaders(input, { starts, ...switches }).map((others) => ({
+        starts,
+        can,
+        first: 'disk' as const,
+        othersLoaders: others,
+        ...switches,
+      }));
+    }),
   );
+}
+
+/** What runs now starts: where Secure Boot is on, an unsigned loader cannot be what the catalogue says of the release. */
+function presentSignature({ present }: StepInput, { starts, secureBoot }: FirmwareState): LoaderSignature {
+  const loader = present?.loader ?? 'signed';
+  return loader === 'unsigned' && secureBoot === 'on' && starts.includes('uefi') ? 'signed' : loader;
+}
+
+/** Whether loaders that others signed are started: both, where the new one is such; as the present one shows, where that is. */
+function othersLoaders(
+  { present, release }: StepInput,
+  firmware: Pick<FirmwareState, 'starts' | 'secureBoot'>,
+): readonly boolean[] {
+  if (present?.loader === 'third-party' && firmware.secureBoot === 'on' && firmware.starts.includes('uefi'))
+    return [true];
+  return release?.loader === 'third-party' ? [false, true] : [false];
 }
 
 function diskState(disk: Disk, input: StepInput): DiskState {
@@ -292,6 +311,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
                     ? 'legacy'
                     : 'uefi',
               needsShim: false,
+              signature: presentSignature(input, firmware),
               loader: true,
               setUp: true,
               licence: 'none-needed',
@@ -308,6 +328,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
         modes: [],
         shim: false,
         plugged: false,
+        signature: input.release?.loader ?? 'signed',
       },
       running: isEmpty ? { what: 'off' } : { what: 'system', system: 'present' },
       onMains: valueOf(facts, 'chassis') === 'desktop',

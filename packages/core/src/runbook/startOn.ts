@@ -4,12 +4,12 @@ import type { RunbookInput } from './input';
 
 export type StartGiven = Pick<
   RunbookInput,
-  'release' | 'facts' | 'model' | 'waivers' | 'route' | 'installerMedium' | 'diskPlan'
+  'release' | 'present' | 'facts' | 'model' | 'waivers' | 'route' | 'installerMedium' | 'diskPlan'
 >;
 
 /** What the start of the target hangs on, for stick and switches; undefined where nothing is installed. */
 export function startOn(input: StartGiven): (StartOn & { readonly release: Release }) | undefined {
-  const { release, facts, model, waivers, route, installerMedium, diskPlan } = input;
+  const { release, present, facts, model, waivers, route, installerMedium, diskPlan } = input;
   const work = diskPlan?.ok ? diskPlan.value.work : undefined;
   return (
     release && {
@@ -17,6 +17,7 @@ export function startOn(input: StartGiven): (StartOn & { readonly release: Relea
       facts,
       model,
       waivers,
+      presentLoader: present?.loader,
       stays: schemeThatStays(facts, route, work?.kind === 'convert' ? work.target : undefined),
       fromStick:
         installerMedium === 'stick' &&

@@ -27,7 +27,7 @@ const newSystem = {
   disk: 'sda',
   mode: 'uefi' as const,
   consents: false,
-  after: { needsShim: false, licence: false, networkDriver: true },
+  after: { needsShim: false, signature: 'signed' as const, licence: false, networkDriver: true },
 };
 const install: Operator = { op: 'install', into: 'system-partition', ...newSystem };
 const lacks = (machine: Machine, operator: Operator) =>
@@ -213,6 +213,36 @@ describe('a switch', () => {
   const secureBoot: Operator = { op: 'set-switch', to: { switch: 'secure-boot', on: true } };
   const inSetUp = (firmware: Partial<Machine['firmware']>) =>
     through(bench({ firmware: { ...bench().firmware, ...firmware } }), { op: 'start', what: 'firmware' });
+
+  it('let Secure Boot refuse a loader that nobody signed, and one of others until that is allowed', () => {
+    const written = (
+      signature: 'signed' | 'third-party' | 'unsigned',
+      firmware: Partial<Machine['firmware']>,
+    ) => {
+      const machine = through(bench({}, { encryption: 'off' }), ...stick);
+      return {
+        ...machine,
+        firmware: { ...machine.firmware, starts: ['uefi' as const], secureBoot: 'on' as const, ...firmware },
+        installer: { ...machine.installer, signature },
+      };
+    };
+    const start: Operator = { op: 'start', what: 'installer' };
+    const refused = ['Secure Boot refuses the installer’s loader'];
+    expect(lacks(written('signed', {}), start)).toEqual([]);
+    expect(lacks(written('unsigned', {}), start)).toEqual(refused);
+    expect(lacks(written('unsigned', { othersLoaders: true }), start)).toEqual(refused);
+    expect(lacks(written('unsigned', { secureBoot: 'off' }), start)).toEqual([]);
+    expect(lacks(written('third-party', { othersLoaders: false }), start)).toEqual(refused);
+    expect(lacks(written('third-party', { othersLoaders: true }), start)).toEqual([]);
+    // A kept system is refused in the same way.
+    const kept = bench(
+      { firmware: { ...bench().firmware, secureBoot: 'on', starts: ['uefi'], othersLoaders: false } },
+      { signature: 'third-party' },
+    );
+    expect(lacks({ ...kept, running: { what: 'off' } }, { op: 'start', what: 'present' })).toEqual([
+      'Secure Boot refuses the loader of the present system',
+    ]);
+  });
 
   it('is turned in the set-up, where the firmware has it, Secure Boot in UEFI mode only', () => {
     expect(lacks(bench(), secureBoot)).toEqual(['the firmware’s set-up is not open']);

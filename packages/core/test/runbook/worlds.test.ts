@@ -46,7 +46,14 @@ describe('the states that a survey leaves possible', () => {
       dataPartition: false,
       firewall: false,
       encryptedAnew: false,
-      installer: { kind: 'stick', written: false, modes: [], shim: false, plugged: false },
+      installer: {
+        kind: 'stick',
+        written: false,
+        modes: [],
+        shim: false,
+        plugged: false,
+        signature: 'signed',
+      },
     });
     expect(world?.systems).toEqual([
       {
@@ -54,6 +61,7 @@ describe('the states that a survey leaves possible', () => {
         disk: 'sda',
         mode: 'uefi',
         needsShim: false,
+        signature: 'signed',
         loader: true,
         setUp: true,
         licence: 'none-needed',

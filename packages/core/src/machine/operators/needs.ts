@@ -1,5 +1,5 @@
 import type { Need, Operator, Supplier } from '../operator';
-import { diskOf, systemOf, type Machine, type SystemId } from '../state';
+import { diskOf, isTrusted, systemOf, type Machine, type SystemId } from '../state';
 
 /** A need that is met gives nothing; one that is not gives itself. */
 export function need(holds: boolean, missing: string, ...suppliedBy: readonly Supplier[]): readonly Need[] {
@@ -40,6 +40,11 @@ export function startable(machine: Machine, id: SystemId): readonly Need[] {
       `the firmware does not start ${nameOf(id)}: it is in another mode`,
       'set-switch',
       'convert',
+    ),
+    ...need(
+      isTrusted(machine, system.mode, system.signature),
+      `Secure Boot refuses the loader of ${nameOf(id)}`,
+      'set-switch',
     ),
     ...need(
       !system.needsShim || machine.shimOnDisk || (installer.shim && installer.plugged),

@@ -1,4 +1,4 @@
-import { diskOf, systemOf, withNote, withSystem, type Machine, type Mode } from '../state';
+import { diskOf, isTrusted, systemOf, withNote, withSystem, type Machine, type Mode } from '../state';
 import type { Need, OperatorRule, Position } from '../operator';
 import { inTarget, inUse, nameOf, need, notLocked, startable } from './needs';
 
@@ -26,6 +26,11 @@ function startMedium(machine: Machine): readonly Need[] {
       'the installer is not written for the mode that the firmware starts in',
       'set-switch',
       'write-installer',
+    ),
+    ...need(
+      isTrusted(machine, modeOfMedium(machine) ?? 'legacy', installer.signature),
+      'Secure Boot refuses the installer’s loader',
+      'set-switch',
     ),
     ...need(target === undefined, 'the new system is installed already'),
     // Measured start-up changes with what is started: an encrypted disk that is not suspended asks for its key.
@@ -89,6 +94,8 @@ function stands({ firmware }: Machine, to: Position): boolean {
   switch (to.switch) {
     case 'secure-boot':
       return firmware.secureBoot === (to.on ? 'on' : 'off');
+    case 'others-loaders':
+      return firmware.othersLoaders === to.on;
     case 'chip':
       return firmware.chip === (to.on ? 'on' : 'off');
     case 'usb-start':
@@ -111,6 +118,8 @@ function switchable({ firmware }: Machine, to: Position): readonly Need[] {
           'set-switch',
         ),
       ];
+    case 'others-loaders':
+      return need(firmware.secureBoot !== 'none', 'the firmware has no Secure Boot');
     case 'chip':
       return need(firmware.chip !== 'none', 'the device has no security chip');
     case 'mode':
@@ -143,6 +152,8 @@ export const setSwitch: OperatorRule<'set-switch'> = {
     switch (to.switch) {
       case 'secure-boot':
         return firmware.secureBoot === 'none' ? machine : turned({ secureBoot: to.on ? 'on' : 'off' });
+      case 'others-loaders':
+        return firmware.secureBoot === 'none' ? machine : turned({ othersLoaders: to.on });
       case 'chip':
         return firmware.chip === 'none' ? machine : turned({ chip: to.on ? 'on' : 'off' });
       case 'usb-start':

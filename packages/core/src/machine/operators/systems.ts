@@ -53,6 +53,7 @@ function newSystem(
     disk,
     mode,
     needsShim: after.needsShim,
+    signature: after.signature,
     loader: true,
     setUp: false,
     shutDownFully: true,
