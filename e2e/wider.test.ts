@@ -153,6 +153,13 @@ describe('the facts that decide', () => {
     expect(rows).toEqual(rows.toSorted((a, b) => b - a));
     const waiting = async () => Number(await page.$eval('.counts b:nth-of-type(2)', (b) => b.textContent));
     const before = await waiting();
+    // What waits for the fact in focus is held by a bracket, and counted: the first is what most wait for.
+    await page.focus('.sheet-rows > li [tabindex="0"]');
+    await page.waitForFunction(() =>
+      /^\d+ of them waits? for fact 1, in focus$/.test(
+        document.querySelector('.ticks-bracket text')?.textContent ?? '',
+      ),
+    );
     // A figure chooses, Tab goes on: no pointer, and no dialog.
     for (const fact of ['graphicsTier', 'tpm', 'secureBoot', 'activation']) {
       await page.focus(`[data-fact="${fact}"] .answer`);
@@ -164,6 +171,29 @@ describe('the facts that decide', () => {
       {},
       before,
     );
+    // One Tab a fact: the answers of a fact are one stop, arrows go along them.
+    const factInFocus = () =>
+      page.evaluate(() => document.activeElement?.closest('[data-fact]')?.getAttribute('data-fact') ?? '');
+    const order = await page.$$eval('.sheet-rows > li', (items) =>
+      items.map((item) => item.getAttribute('data-fact') ?? ''),
+    );
+    await page.focus(`[data-fact="${order[0] ?? ''}"] [tabindex="0"]`);
+    const visited = [await factInFocus()];
+    for (let count = 1; count < 4; count += 1) {
+      await page.keyboard.press('Tab');
+      visited.push(await factInFocus());
+    }
+    expect(visited).toEqual(order.slice(0, 4));
+    await page.focus('[data-fact="tpm"] [aria-checked="true"]');
+    await page.keyboard.press('ArrowRight');
+    await page.waitForSelector('[data-fact="tpm"] .answer:nth-of-type(3)[aria-checked="true"]');
+    await page.keyboard.press('ArrowLeft');
+    // A reload loses no answer.
+    await page.reload({ waitUntil: 'networkidle0' });
+    await page.waitForSelector('[data-fact="tpm"] .answer:nth-of-type(2)[aria-checked="true"]');
+    await sees(page, '4 new answers');
+    // What was measured is beside what the advised release needs.
+    await sees(page, 'beside the need of');
     await page.focus('[data-fact="screenWidth"] input');
     await page.keyboard.type('wide');
     await sees(page, 'Write a whole number.');

@@ -143,6 +143,8 @@ export class MovesReader {
 
   async list(query: MoveListQuery): Promise<MoveList> {
     const select = this.selected(query);
+    // What a device would take is asked of those that are still to move, unless others are asked for.
+    if (query.fit === 'yes' && query.stage === '') select.andWhere(`move.stage <> 'done'`);
     // Typed as a number of rows and nothing else: TypeORM's own count asks for distinct keys, which takes longer.
     const count = select.clone().select('count(*)::int', 'total').getRawOne<{ total: number }>();
     const [rows, counted, catalogue, facets] = await Promise.all([

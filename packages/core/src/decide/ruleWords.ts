@@ -7,6 +7,7 @@ const because: Readonly<Record<string, string>> = {
   'work-can-move': 'the work cannot move',
   'room-beside': 'there is no room beside',
   'scheme-agrees': 'the table does not suit',
+  'entry-free': 'no entry of the table is free',
   'second-disk-there': 'no second disk is free',
   'enough-free-space': 'too little space is free',
   'disk-sound': 'the disk is failing',

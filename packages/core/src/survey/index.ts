@@ -3,7 +3,15 @@ export { compareFacts } from './compareFacts';
 export { completeness } from './completeness';
 export { contradictionsOf, undisputedFacts } from './contradictions';
 export { describeDisk, describeFact, factTexts } from './describe';
-export { type Disk, type Partition, diskBytes, diskMark, partitionBytes, systemDisk } from './disk';
+export {
+  type Disk,
+  DiskSchema,
+  type Partition,
+  diskBytes,
+  diskMark,
+  partitionBytes,
+  systemDisk,
+} from './disk';
 export {
   type FactKey,
   type Facts,

@@ -33,6 +33,12 @@ const full = disks({
     partition.role === 'system' ? { ...partition, usedBytes: 118_000_000_000 } : partition,
   ),
 });
+const fourPrimaries = [1, 2, 3, 4].map((number) => ({
+  number,
+  startLba: number * 1_000_000,
+  sectorCount: 500_000,
+  role: number === 1 ? ('system' as const) : ('data' as const),
+}));
 const single = disks({ partitions: splitDisk.partitions.filter(({ role }) => role !== 'data') });
 const studio = (change: Partial<Survey> = {}) =>
   laptopWith({
@@ -129,6 +135,11 @@ const cases: Readonly<Record<RouteId, readonly Case[]>> = {
     { rule: 'requirements-met', what: 'missing processor features', facts: able(noFlags) },
     { rule: 'room-beside', what: 'a system partition that can give nothing', facts: able(full) },
     { rule: 'scheme-agrees', what: 'an MBR', facts: able(disks({ scheme: 'mbr' })) },
+    {
+      rule: 'entry-free',
+      what: 'an MBR with four primary partitions',
+      facts: able(disks({ scheme: 'mbr', partitions: fourPrimaries })),
+    },
     { rule: 'disk-sound', what: 'a failing disk', facts: able(disks({ health: 'failing' })) },
     { rule: 'licence-fits', what: 'no licence', facts: able(system({ activation: 'none' })) },
   ],

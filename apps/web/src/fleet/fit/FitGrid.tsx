@@ -157,10 +157,12 @@ export function FitGrid({ total, lineAt, see, columns, rates, hourPixels, at, on
                         type="button"
                         data-cell={`${index} ${from}`}
                         tabIndex={at.row === index && at.column === from ? 0 : -1}
-                        aria-label={cellText(line, titles.join(', '), stop, rates)}
                         onFocus={() => onAt({ row: index, column: from })}
                         onClick={() => void navigate(line.opens)}
                       >
+                        <span className="visually-hidden">
+                          {cellText(line, titles.join(', '), stop, rates)}
+                        </span>
                         <FitCellBox
                           cell={cell}
                           isCheapest={isCheapest}

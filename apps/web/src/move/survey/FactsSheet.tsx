@@ -1,5 +1,6 @@
 import { api } from '@ulvane/contract';
 import { blockingUnknowns, decide, type Candidate } from '@ulvane/core/decide';
+import { findRelease, releaseTitle } from '@ulvane/core/catalogue';
 import { printCount } from '@ulvane/core/quantity';
 import { decideInput } from '@ulvane/core/record';
 import { factKeys, factTexts, systemDisk, valueOf, type Facts } from '@ulvane/core/survey';
@@ -9,6 +10,7 @@ import { z } from 'zod';
 import { useChange } from '../../api/useMove';
 import { OptionTicks } from '../../drawing/OptionTicks';
 import { Problem } from '../../shell/Problem';
+import { useDraft } from '../../shell/useDraft';
 import { useDay } from '../../shell/useDay';
 import { useSizes } from '../../shell/useSizes';
 import { useOpenMove } from '../MoveContext';
@@ -16,7 +18,8 @@ import { useWhatWouldChange } from '../../workers/useChoiceWork';
 import { useDecideInput } from '../readings';
 import { FactRow } from './SheetRow';
 import { PartitionRows } from './PartitionRows';
-import { emptyDraft, readDraft, type SheetKey } from './sheetDraft';
+import { MeasuredFacts } from './MeasuredFacts';
+import { draftOfText, emptyDraft, measuredKeys, readDraft, textOfDraft, type SheetKey } from './sheetDraft';
 
 const isSame = (a: Candidate, b: Candidate) => a.routeId === b.routeId && a.releaseId === b.releaseId;
 
@@ -30,7 +33,9 @@ export function FactsSheet() {
   const sizes = useSizes();
   const today = useDay();
   const form = useRef<HTMLFormElement>(null);
-  const [draft, setDraft] = useState(emptyDraft);
+  const [kept, keep, forget] = useDraft(`${move.reference} facts sheet`);
+  const draft = useMemo(() => draftOfText(kept), [kept]);
+  const setDraft = (next: typeof emptyDraft) => keep(textOfDraft(next));
   const [focused, setFocused] = useState<SheetKey>();
   const told = useWhatWouldChange(useDecideInput());
   const choiceOf = useMemo(
@@ -53,10 +58,15 @@ export function FactsSheet() {
       ...asked,
       ...factKeys
         .filter((key): key is SheetKey => key !== 'disks')
-        .filter((key) => (draft.texts[key] ?? '') !== '' && !asked.some(([one]) => one === key))
+        .filter(
+          (key) =>
+            (draft.texts[key] ?? '') !== '' &&
+            !asked.some(([one]) => one === key) &&
+            !(measuredKeys.includes(key) && move.facts[key] !== undefined),
+        )
         .map((key) => [key, 0] as const),
     ],
-    [asked, draft.texts],
+    [asked, draft.texts, move.facts],
   );
   // What is saved is what is typed now; only the advice may come a moment later.
   const now = useMemo(
@@ -83,6 +93,20 @@ export function FactsSheet() {
   const disk = systemDisk(disks) ?? disks[0];
   const answered = Object.keys(now.values).length;
   if (rows.length === 0 && disk === undefined) return null;
+  // Those that wait for the fact in focus stand first among those that wait.
+  const waiting = focused ? candidates.filter((one) => waitsFor(one, focused)) : [];
+  const held = waiting.length;
+  const ticks = [
+    ...candidates.filter(({ status }) => status === 'allowed'),
+    ...waiting,
+    ...candidates.filter((one) => one.status === 'undecided' && !waiting.includes(one)),
+    ...candidates.filter(({ status }) => status === 'excluded'),
+  ];
+  // Where the advice leads to no release, the best that does.
+  const ahead = candidates.find(({ releaseId, status }) => releaseId !== null && status !== 'excluded');
+  const targetId = advised.releaseId ?? ahead?.releaseId ?? undefined;
+  const assessment = choice.assessments.find(({ releaseId }) => releaseId === targetId);
+  const target = findRelease(house.catalogue, targetId);
   const count = (status: Candidate['status']) => candidates.filter((one) => one.status === status).length;
   const save = async () => {
     const wrong = Object.keys(now.problems)[0];
@@ -91,7 +115,7 @@ export function FactsSheet() {
       return;
     }
     const facts = z.record(z.string(), z.json()).parse(now.values);
-    if (await change(api.typeFacts, { facts })) setDraft(emptyDraft);
+    if (await change(api.typeFacts, { facts })) forget();
   };
   return (
     <form
@@ -115,12 +139,15 @@ export function FactsSheet() {
           <strong>{advised.title}</strong>
         </span>
         <span>
-          <OptionTicks options={candidates} width={640} />
+          <OptionTicks
+            options={ticks}
+            width={640}
+            bracket={{ count: held, words: focused ? heldText(held, rows, focused) : '' }}
+          />
           <span className="counts">
             <b>{count('allowed')}</b> possible <b>{count('undecided')}</b>{' '}
             {count('undecided') === 1 ? 'waits' : 'wait'} for an answer <b>{count('excluded')}</b> not
             possible
-            {focused && waitingText(rows, focused)}
           </span>
         </span>
       </div>
@@ -157,6 +184,15 @@ export function FactsSheet() {
           }
         />
       )}
+      <MeasuredFacts
+        facts={move.facts}
+        assessment={assessment}
+        target={target ? releaseTitle(target) : ''}
+        from={rows.length + 1 + (disk?.partitions.length ?? 0)}
+        texts={draft.texts}
+        problems={now.problems}
+        onText={(key, text) => setDraft({ ...draft, texts: { ...draft.texts, [key]: text } })}
+      />
       <div className="sheet-save">
         <span>
           <strong>{printCount(answered, 'new answer')}</strong>, {rows.length} open at first; what is not
@@ -174,7 +210,12 @@ export function FactsSheet() {
   );
 }
 
-function waitingText(rows: readonly (readonly [SheetKey, number])[], focused: SheetKey): string {
-  const waiting = rows.find(([key]) => key === focused)?.[1] ?? 0;
-  return waiting === 0 ? '' : `; ${printCount(waiting, 'option')} for ${factTexts[focused].label}`;
+/** Whether an option waits for a fact. */
+const waitsFor = ({ status, reasons }: Candidate, fact: SheetKey) =>
+  status === 'undecided' &&
+  reasons.some(({ finding, facts }) => finding === 'unknown' && facts.includes(fact));
+
+function heldText(held: number, rows: readonly (readonly [SheetKey, number])[], fact: SheetKey): string {
+  const place = rows.findIndex(([key]) => key === fact);
+  return `${held} of them ${held === 1 ? 'waits' : 'wait'} for ${place < 0 ? factTexts[fact].label : `fact ${place + 1}, in focus`}`;
 }

@@ -33,6 +33,22 @@ const steps: Readonly<Partial<Record<SheetKey, readonly (readonly [string, strin
   ],
 };
 
+/** The answer that a key means: figures by their number, arrows the one beside; undefined where it means none. */
+function answerByKey(
+  key: string,
+  answers: readonly { readonly value: string }[],
+  text: string,
+): string | undefined {
+  const values = [...answers.map(({ value }) => value), ''];
+  if (key === '0') return '';
+  if (/^[1-9]$/.test(key)) return answers[Number(key) - 1]?.value;
+  const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[key];
+  if (step === undefined) return undefined;
+  // From “don’t know”, where nobody has chosen, the first is one on.
+  const at = text === '' ? (step > 0 ? -1 : values.length - 1) : values.indexOf(text);
+  return values[(at + step + values.length) % values.length];
+}
+
 /** One fact: where to read it, its answers with what each leads to, and what it unlocks. */
 export function FactRow({ factKey, number, waiting, text, problem, onText, onFocus, leadsTo }: FactRowProps) {
   const { house } = useOpenMove();
@@ -66,11 +82,14 @@ export function FactRow({ factKey, number, waiting, text, problem, onText, onFoc
           role="radiogroup"
           aria-labelledby={`${id}-name`}
           onKeyDown={(event) => {
-            const at = event.key === '0' ? -1 : Number(event.key) - 1;
-            const option = buttons[at];
-            if (event.key !== '0' && !option) return;
+            const chosen = answerByKey(event.key, buttons, text);
+            if (chosen === undefined) return;
             event.preventDefault();
-            onText(option?.value ?? '');
+            onText(chosen);
+            // The answer that is chosen is the group's one tab stop, and keeps the focus.
+            const place = buttons.findIndex(({ value }) => value === chosen);
+            const answers = event.currentTarget.querySelectorAll('button');
+            answers[place < 0 ? buttons.length : place]?.focus();
           }}
         >
           {buttons.map(({ value, label: name }, index) => (
@@ -80,6 +99,7 @@ export function FactRow({ factKey, number, waiting, text, problem, onText, onFoc
               type="button"
               role="radio"
               aria-checked={text === value}
+              tabIndex={text === value || (text === '' && index === 0) ? 0 : -1}
               className="answer"
               onClick={() => onText(value)}
             >
@@ -93,6 +113,7 @@ export function FactRow({ factKey, number, waiting, text, problem, onText, onFoc
             type="button"
             role="radio"
             aria-checked={text === ''}
+            tabIndex={-1}
             className="answer unknown"
             onClick={() => onText('')}
           >

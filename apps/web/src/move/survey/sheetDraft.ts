@@ -1,9 +1,20 @@
 import type { Catalogue } from '@ulvane/core/catalogue';
-import { setTypedFact, type Disk, type FactKey, type Facts } from '@ulvane/core/survey';
+import { DiskSchema, factKeys, setTypedFact, type Disk, type FactKey, type Facts } from '@ulvane/core/survey';
+import { z } from 'zod';
 import type { Sizes } from '../../shell/useSizes';
 import { factInput } from './factInputs';
 
 export type SheetKey = Exclude<FactKey, 'disks'>;
+
+/** Numbers that a survey measures, and that releases ask for. */
+export const measuredKeys: readonly SheetKey[] = [
+  'memoryBytes',
+  'cores',
+  'clockMhz',
+  'screenWidth',
+  'screenHeight',
+  'batteryPercent',
+];
 
 /** What has been answered on the sheet and is not saved yet: a text a fact, and the disks once one was changed. */
 type SheetDraft = {
@@ -15,6 +26,30 @@ type SheetDraft = {
 const notYet = '1970-01-01T00:00:00.000Z';
 
 export const emptyDraft: SheetDraft = { texts: {}, disks: undefined };
+
+const KeptSchema = z.object({
+  texts: z.partialRecord(z.enum(factKeys), z.string()),
+  disks: z.array(DiskSchema).optional(),
+});
+
+/** A draft as text, for the tab to keep; empty where nothing is answered. */
+export function textOfDraft({ texts, disks }: SheetDraft): string {
+  const typed = Object.entries(texts).filter(([, text]) => text !== '');
+  return typed.length === 0 && disks === undefined
+    ? ''
+    : JSON.stringify({ texts: Object.fromEntries(typed), disks });
+}
+
+/** The draft that the tab kept; an empty one where it is of another release or cut short. */
+export function draftOfText(text: string): SheetDraft {
+  if (text === '') return emptyDraft;
+  try {
+    const kept = KeptSchema.safeParse(JSON.parse(text));
+    return kept.success ? { texts: kept.data.texts, disks: kept.data.disks } : emptyDraft;
+  } catch {
+    return emptyDraft;
+  }
+}
 
 type ReadDraft = {
   readonly values: Readonly<Partial<Record<FactKey, unknown>>>;

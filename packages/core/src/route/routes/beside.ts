@@ -1,7 +1,7 @@
 import { supportDaysLeft } from '../../catalogue/find';
 import type { RouteContext, RouteDefinition } from '../definition';
 import { workCanMove } from '../rules/applications';
-import { roomBeside, schemeAgrees, secondDiskThere } from '../rules/beside';
+import { entryFree, roomBeside, schemeAgrees, secondDiskThere } from '../rules/beside';
 import { diskSound } from '../rules/disks';
 import { licenceFits } from '../rules/licence';
 import { requirementsMet } from '../rules/requirements';
@@ -25,7 +25,16 @@ export const besideSameDisk: RouteDefinition = {
   about: 'The system partition shrinks from inside the running system; the second system gets the room.',
   hasTarget: true,
   concerns: another,
-  rules: [stillSupported, requirementsMet, roomBeside, schemeAgrees, diskSound, licenceFits, workCanMove],
+  rules: [
+    stillSupported,
+    requirementsMet,
+    roomBeside,
+    schemeAgrees,
+    entryFree,
+    diskSound,
+    licenceFits,
+    workCanMove,
+  ],
   keeps: ['the present system, with files, settings and applications'],
   loses: ['space'],
   cautions: [stillThere, 'Fast start off and encryption suspended first: a locked partition cannot shrink.'],

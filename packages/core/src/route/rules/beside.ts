@@ -1,3 +1,4 @@
+import { hasFreeEntry } from '../../disk/entries';
 import { largestFreeRunBytes, roomNeededBytes, shrinkableBytes, shrinkableFloor } from '../../disk/room';
 import { printBothUnits, printHasAndNeeds } from '../../quantity/bytes';
 import {
@@ -63,6 +64,28 @@ export const schemeAgrees: RouteRule = {
     return release.firmwareModes.includes(mode)
       ? allows(`Both systems start from ${scheme.toUpperCase()}.`)
       : excludes(`The disk has ${scheme.toUpperCase()} and the release does not start from it.`);
+  },
+  remedies: convertToGpt,
+};
+
+/** A second system is one more partition, or several. */
+export const entryFree: RouteRule = {
+  id: 'entry-free',
+  reads: ['disks'],
+  judge: ({ facts, converting }) => {
+    const disks = valueOf(facts, 'disks');
+    if (disks === undefined) return unknown('disks', 'the table has to take one more partition');
+    const disk = systemDisk(disks);
+    if (disk === undefined)
+      return undecided(
+        'Which disk carries the system is not known, so neither is whether its table takes one more partition.',
+        'Mark the system partition among the disks.',
+      );
+    return hasFreeEntry(disk, converting)
+      ? allows('The table of the disk takes one more partition.')
+      : excludes(
+          'All four entries of the disk’s MBR are taken: make one of the partitions logical, or convert the disk to GPT, first. Plan that under Disk.',
+        );
   },
   remedies: convertToGpt,
 };
