@@ -222,7 +222,7 @@ describe('the prices of releases', () => {
   };
 
   it('are walked with the keyboard alone: to the cheapest, to the next question, to the devices', async () => {
-    await page.goto(`${house.address}/fleet?view=fit&by=most-devices`, { waitUntil: 'networkidle0' });
+    await page.goto(`${house.address}/fleet?view=fit&by=device-count`, { waitUntil: 'networkidle0' });
     await page.waitForSelector('[data-cell="0 0"]');
     expect(await page.$$('.fit-grid [tabindex="0"]')).toHaveLength(1);
     await page.focus('[data-cell="0 0"]');

@@ -18,7 +18,7 @@ const views: readonly {
 }[] = [
   { name: 'today', path: '/' },
   { name: 'fleet', path: '/fleet' },
-  { name: 'fit', path: '/fleet?view=fit&by=most-devices' },
+  { name: 'fit', path: '/fleet?view=fit&by=device-count' },
   { name: 'groups', path: '/fleet?view=groups' },
   { name: 'survey', path: '/moves/MV-0027/survey', scrollTo: '.sheet .page-head' },
   { name: 'decide', path: '/moves/MV-0028/decide' },

@@ -12,7 +12,7 @@ export async function holdToCross(page: Page): Promise<void> {
   await page.mouse.up();
 }
 
-/** Opens every line of the runbook that stands for several steps, and every step on it. */
+/** Opens every line of the runbook that has several steps, and every step on it. */
 export async function unfoldSteps(page: Page): Promise<void> {
   await page.waitForSelector('.runbook');
   const openAll = (selector: string) =>

@@ -286,7 +286,7 @@ describe('the fleet', () => {
   });
 
   it('adds up a kind from its devices, and the fleet from all that are not done', async () => {
-    const table = await technician.call(api.fleetFit, { query: '?order=most-devices' });
+    const table = await technician.call(api.fleetFit, { query: '?order=device-count' });
     const [open] = await house.sql(`SELECT count(*)::int AS n FROM move WHERE stage <> 'done'`);
     expect(table.devices).toBe(open?.n);
     const [kind] = table.rows;

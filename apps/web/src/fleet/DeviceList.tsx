@@ -164,7 +164,7 @@ export function DeviceList({ rows, sort, order, onSort, selected, onSelect }: De
 }
 
 /** Stands for the rows that are out of sight. */
-export function Gap({ height, width }: { readonly height: number; readonly width: number }) {
+function Gap({ height, width }: { readonly height: number; readonly width: number }) {
   return (
     <tr aria-hidden="true">
       <td colSpan={width} style={{ height, padding: 0, border: 0 }} />

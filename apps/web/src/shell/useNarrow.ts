@@ -8,7 +8,7 @@ function subscribe(changed: () => void): () => void {
   return () => list.removeEventListener('change', changed);
 }
 
-/** Whether the page is too narrow for what stands side by side. */
+/** Whether the page is too narrow for two columns. */
 export function useNarrow(): boolean {
   return useSyncExternalStore(subscribe, () => window.matchMedia(query).matches);
 }

@@ -20,7 +20,7 @@ const PriceSchema = z.strictObject({
 });
 export type FitPrice = z.infer<typeof PriceSchema>;
 
-/** How a device stands to a release: what it takes, the one thing that is in the way, or the question that would settle it. */
+/** What a release means for a device: what it takes, the one thing that is in the way, or the question that would settle it. */
 export const FitCellSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('price'), ...PriceSchema.shape }),
   z.strictObject({ kind: z.literal('obstacle'), words: z.string() }),
@@ -60,7 +60,7 @@ export function releasesAhead(releases: readonly Release[], today: string): read
   return releases.filter((release) => supportDaysLeft(release, today) >= 0);
 }
 
-/** How a device stands to every release that still gets updates. */
+/** What every release that still gets updates means for a device. */
 export function fitOf(input: DecideInput, choice: Choice): Fit {
   const { catalogue, today } = input;
   const byRelease = new Map<string, Candidate[]>();

@@ -70,7 +70,7 @@ export type FitTable = {
   readonly questions: readonly FitQuestion[];
 };
 
-export const fitOrders = ['cheapest', 'updates-end', 'most-devices'] as const;
+export const fitOrders = ['cheapest', 'updates-end', 'device-count'] as const;
 export type FitOrder = (typeof fitOrders)[number];
 
 type Given = {
@@ -102,7 +102,7 @@ export function cheapestOf(
 }
 
 /** The value that most devices have; of equals the first. */
-function most<T>(
+function commonest<T>(
   counted: readonly { readonly value: T; readonly count: number }[],
   keyOf: (value: T) => string,
 ) {
@@ -176,7 +176,7 @@ function rowOf(
   const { device, present, presentId, reference } = first.group;
   const cells = Object.fromEntries(
     ahead.flatMap(({ id }) => {
-      const found = most(
+      const found = commonest(
         kind.flatMap(({ group }) => {
           const value = group.fit.cells[id];
           return value ? [{ value, count: group.count }] : [];
@@ -187,7 +187,7 @@ function rowOf(
     }),
   );
   const advice =
-    most(
+    commonest(
       kind.map(({ group }) => ({ value: group.fit.advice, count: group.count })),
       (value) => value ?? '',
     )?.value ?? null;
@@ -221,7 +221,7 @@ function inOrder(
   rates: HouseRules['rates'],
   releases: readonly Release[],
 ): readonly FitRow[] {
-  // A system that nobody knows, or without an end, stands behind those of which the day is known.
+  // A system that nobody knows, or without an end, comes behind those of which the day is known.
   const ends = ({ presentId }: FitRow) => {
     const release = releases.find(({ id }) => id === presentId);
     return (release && supportedUntil(release)) ?? '9999';
@@ -232,7 +232,7 @@ function inOrder(
       return one === other ? 0 : one - other;
     },
     'updates-end': (a, b) => byText(ends(a), ends(b)),
-    'most-devices': (a, b) => b.count - a.count,
+    'device-count': (a, b) => b.count - a.count,
   };
   return rows.toSorted(
     (a, b) =>

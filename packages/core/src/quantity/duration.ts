@@ -12,7 +12,7 @@ export function addThreePoint(a: ThreePoint, b: ThreePoint): ThreePoint {
 }
 
 /**
- * Minutes as hours and minutes in one form, for figures that stand below each other.
+ * Minutes as hours and minutes in one form, for figures in a column.
  * @example printHours(65) // '1 h 05'
  */
 export function printHours(minutes: number): string {

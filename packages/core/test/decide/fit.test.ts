@@ -14,7 +14,7 @@ import { fitOf } from '../../src/decide/fitCell';
 import { defaultHouseRules } from '../../src/rules';
 import { valueOf, withFacts, type Facts } from '../../src/survey';
 import { anyDevice, inputOf } from '../fixtures/devices';
-import { catalogue, endedLaptop, laptop, today, without } from '../fixtures/shop';
+import { catalogue, endedLaptop, laptop, releaseOf, today, without } from '../fixtures/shop';
 
 const { rates } = defaultHouseRules;
 const fitted = (facts: Facts) => {
@@ -33,16 +33,11 @@ describe('a price', () => {
   });
 });
 
-describe('how a device stands to each release', () => {
+describe('what each release means for a device', () => {
   it('has no column for a release that has ended, and the advice as decided', () => {
     const { fit, choice } = fitted(endedLaptop);
     for (const id of Object.keys(fit.cells))
-      expect(
-        supportDaysLeft(
-          catalogue.releases.find((one) => one.id === id)!,
-          today,
-        ),
-      ).toBeGreaterThanOrEqual(0);
+      expect(supportDaysLeft(releaseOf(id), today)).toBeGreaterThanOrEqual(0);
     expect(fit.advice).toBe(choice.advised.releaseId);
   });
 
@@ -78,11 +73,7 @@ describe('how a device stands to each release', () => {
     expect(own?.kind === 'price' && own.givenUp).toEqual([]);
     for (const [id, cell] of Object.entries(cells)) {
       if (cell.kind !== 'price') continue;
-      const soon =
-        supportDaysLeft(
-          catalogue.releases.find((one) => one.id === id)!,
-          today,
-        ) <= 730;
+      const soon = supportDaysLeft(releaseOf(id), today) <= 730;
       expect([id, cell.givenUp.some((words) => words.startsWith('moved again'))]).toEqual([id, soon]);
     }
   });
@@ -160,7 +151,7 @@ const group = (
 
 const tableOf = (
   groups: readonly FitGroup[],
-  order: 'cheapest' | 'updates-end' | 'most-devices' = 'cheapest',
+  order: 'cheapest' | 'updates-end' | 'device-count' = 'cheapest',
 ) => fitTable(groups, { releases: catalogue.releases, rates, today, order });
 
 describe('the table of a fleet', () => {
@@ -212,7 +203,7 @@ describe('the table of a fleet', () => {
       tableOf(list, order).rows.map(({ device }) => device);
     // 60 minutes; 30 + 60 for 60.00 + 60 for Tidebook = 150; none.
     expect(names('cheapest')).toEqual(['Draymoor 410', 'Kestle Wicket 5', 'Ostley Brack']);
-    expect(names('most-devices')).toEqual(['Draymoor 410', 'Kestle Wicket 5', 'Ostley Brack']);
+    expect(names('device-count')).toEqual(['Draymoor 410', 'Kestle Wicket 5', 'Ostley Brack']);
     expect(
       names('updates-end', [
         group('Late', 9, {}, { presentId: 'corvel-9-business' }),

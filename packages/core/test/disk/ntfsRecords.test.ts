@@ -9,7 +9,7 @@ function recordWith(write: (view: DataView, at: number) => void): DataView {
   return view;
 }
 
-/** An attribute that stands inside: type, length of the whole, then length and place of its value. */
+/** An attribute inside the record: type, length of the whole, then length and place of its value. */
 function inside(view: DataView, at: number, type: number, length: number, value: readonly number[]): void {
   view.setUint32(at, type, true);
   view.setUint32(at + 4, length, true);

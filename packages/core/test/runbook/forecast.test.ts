@@ -3,14 +3,17 @@ import { planStates, forecast, type Step } from '../../src/runbook';
 import { inputFor, now } from '../fixtures/shop';
 
 const planned = planStates(inputFor('clean-whole-disk', 'corvel-10-business'));
-const template = planned.ok ? planned.value.steps[0]!.step : undefined;
+const [template] = planned.ok ? planned.value.steps : [];
 
-const stepOf = (id: string, handsOn: number, waiting: number): Step => ({
-  ...template!,
-  id,
-  handsOn: { low: handsOn, likely: handsOn, high: handsOn },
-  waiting: { low: waiting, likely: waiting, high: waiting },
-});
+const stepOf = (id: string, handsOn: number, waiting: number): Step => {
+  if (!template) throw new Error('the plan has steps');
+  return {
+    ...template.step,
+    id,
+    handsOn: { low: handsOn, likely: handsOn, high: handsOn },
+    waiting: { low: waiting, likely: waiting, high: waiting },
+  };
+};
 
 const steps = [stepOf('a', 5, 10), stepOf('b', 3, 0), stepOf('c', 2, 20)];
 const line = (

@@ -22,7 +22,7 @@ export function FitBar({ price, rates, hourPixels, isCheapest }: FitBarProps) {
   const hours = Array.from({ length: Math.floor(barWidth / hourPixels) }, (_none, index) => index + 1);
   const isCut = pixels(fitMinutes(price, rates)) > barWidth;
   // What would vanish is drawn; the number beside it is exact.
-  const least = (width: number) => (width > 0 ? Math.max(2, width) : 0);
+  const drawn = (width: number) => (width > 0 ? Math.max(2, width) : 0);
   return (
     <svg className="fit-bar" width={barWidth + 2} height="15" aria-hidden="true">
       <defs>
@@ -33,12 +33,12 @@ export function FitBar({ price, rates, hourPixels, isCheapest }: FitBarProps) {
       {hours.map((hour) => (
         <path key={hour} d={`M${hour * hourPixels} 11V14`} stroke="var(--soft)" />
       ))}
-      <rect width={least(hands)} height="9" y="1" fill={isCheapest ? 'var(--go)' : 'var(--ink)'} />
+      <rect width={drawn(hands)} height="9" y="1" fill={isCheapest ? 'var(--go)' : 'var(--ink)'} />
       {money > 0 && (
         <rect
-          x={least(hands)}
+          x={drawn(hands)}
           y="1.7"
-          width={least(money)}
+          width={drawn(money)}
           height="7.6"
           fill="#fffdf8"
           stroke="var(--ink)"
@@ -48,7 +48,7 @@ export function FitBar({ price, rates, hourPixels, isCheapest }: FitBarProps) {
       )}
       {givenUp > 0 && (
         <rect
-          x={least(hands) + least(money)}
+          x={drawn(hands) + drawn(money)}
           y="1.5"
           width={givenUp}
           height="8"

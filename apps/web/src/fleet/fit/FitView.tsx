@@ -21,7 +21,7 @@ import { FitTableFold } from './FitTableFold';
 const orders: readonly { readonly id: FitOrder; readonly title: string }[] = [
   { id: 'cheapest', title: 'Cheapest first' },
   { id: 'updates-end', title: 'Updates end' },
-  { id: 'most-devices', title: 'Most devices' },
+  { id: 'device-count', title: 'Most devices' },
 ];
 
 type FitViewProps = {

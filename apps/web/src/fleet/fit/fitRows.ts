@@ -50,8 +50,8 @@ export function lineOfDevice(row: MoveRow, rates: Rates): FitLine {
   };
 }
 
-/** Cells that stand beside each other: an obstacle that is the same for neighbours is one. */
-export type FitStop = {
+/** Neighbouring cells: an obstacle that is the same for neighbours is one. */
+type FitStop = {
   readonly from: number;
   readonly until: number;
   readonly cell: FitCell | undefined;
@@ -78,7 +78,7 @@ export function stopsOf({ cells }: FitLine, columns: readonly FitColumn[]): read
 export const moneyText = (money: number) => money.toFixed(2);
 
 /** A price in words. */
-export function priceText(price: FitPrice, rates: Rates): string {
+function priceText(price: FitPrice, rates: Rates): string {
   const { routeId, handsOnMinutes, cost, givenUp } = price;
   const parts = [
     `${printHours(handsOnMinutes)} hands-on`,

@@ -82,13 +82,13 @@ export function RunbookStage() {
       ? (gateId: GateId, title: string) => setAsking({ kind: 'overrule', gateId, title })
       : undefined;
   /** What is signed for good: the Line itself, and all above it once it is crossed. */
-  const stands = ({ destructive, kind }: Step, index: number) =>
+  const isForGood = ({ destructive, kind }: Step, index: number) =>
     destructive || kind === 'identify-disk' || (crossed && index < (runbook.lineIndex ?? 0));
   const actions: StepActions = {
     canWrite: (step) => open && !busy && (!step.requiresLead || may.lead),
     start: (step) => void change(api.startStep, {}, { stepId: step.id }),
     sign: (step, actualMinutes, note) => change(api.signStep, { actualMinutes, note }, { stepId: step.id }),
-    unsign: (step, index) => (stands(step, index) ? undefined : () => setAsking({ kind: 'unsign', step })),
+    unsign: (step, index) => (isForGood(step, index) ? undefined : () => setAsking({ kind: 'unsign', step })),
     correct: (step) => setAsking({ kind: 'correct', step }),
   };
   const current = reading.standings.findIndex(({ stepId }) => stepId === firstOpen);

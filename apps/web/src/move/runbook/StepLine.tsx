@@ -13,7 +13,7 @@ type StepLineProps = {
   readonly index: number;
   readonly state: StepStanding['state'];
   readonly lockReason: string | null;
-  /** The minutes that the whole bar stands for, in every line of the runbook. */
+  /** The minutes of a full bar, in every line of the runbook. */
   readonly fullMinutes: number;
   readonly actions: StepActions;
 };

@@ -54,7 +54,7 @@ export function runbookRows({ runbook, standings, barriers, current, opened }: G
     }
     const until = endOfFold(index);
     const isOpen = opened.has(index);
-    // A line that would stand for one step alone is that step.
+    // A fold of one step alone is that step.
     if (until > index) rows.push({ kind: 'fold', stage: step.stage, from: index, until, isOpen });
     if (until === index || isOpen)
       for (let inside = index; inside <= until; inside += 1) rows.push(...withBarrier(inside));

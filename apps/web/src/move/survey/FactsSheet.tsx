@@ -93,7 +93,7 @@ export function FactsSheet() {
   const disk = systemDisk(disks) ?? disks[0];
   const answered = Object.keys(now.values).length;
   if (rows.length === 0 && disk === undefined) return null;
-  // Those that wait for the fact in focus stand first among those that wait.
+  // Those that wait for the fact in focus come first among those that wait.
   const waiting = focused ? candidates.filter((one) => waitsFor(one, focused)) : [];
   const held = waiting.length;
   const ticks = [

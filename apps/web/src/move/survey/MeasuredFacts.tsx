@@ -48,9 +48,10 @@ export function MeasuredFacts(props: MeasuredFactsProps) {
           const input = factInput(key, house.catalogue, sizes);
           const problem = problems[key];
           const measured = shownText(key, facts, input.write(facts));
-          const text = (texts[key] ?? '') === '' ? measured : texts[key];
+          const typed = texts[key] ?? '';
+          const text = typed === '' ? measured : typed;
           return (
-            <li key={key} data-fact={key} className={(texts[key] ?? '') === '' ? 'answered' : 'open'}>
+            <li key={key} data-fact={key} className={typed === '' ? 'answered' : 'open'}>
               <span className="order" aria-hidden="true">
                 {from + index}
               </span>
