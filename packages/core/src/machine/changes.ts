@@ -56,7 +56,7 @@ function diskChanges(before: DiskState, after: DiskState): readonly string[] {
     ...(names(before) === names(after) ? [] : [`Disk ${called} holds ${names(after) || 'nothing'}.`]),
     ...(before.room || !after.room || after.partitions.length === 0
       ? []
-      : [`Room for the second system is free on disk ${called}.`]),
+      : [`Room for what is to come is free on disk ${called}.`]),
   ];
 }
 

@@ -43,7 +43,7 @@ export type DiskState = {
   readonly toldApart: boolean;
   /** Its old sectors are kept. */
   readonly capsule: boolean;
-  /** A free run that is large enough for the second system. */
+  /** A free run that is large enough for all that the plan puts there. */
   readonly room: boolean;
   readonly partitions: readonly PartitionState[];
 };

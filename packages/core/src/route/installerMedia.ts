@@ -20,6 +20,11 @@ const discBytes = 8_540_000_000;
 /** File tables beside the image on a partition. */
 const partitionOverhead = 1.06;
 
+/** Bytes of the partition that holds an installer: its image, and what FAT32 adds. */
+export function installerPartitionBytes({ imageBytes }: { readonly imageBytes: number }): number {
+  return Math.ceil(imageBytes * partitionOverhead);
+}
+
 /** A way in which the installer gets to the device. Adding one is adding one entry of this shape. */
 type InstallerMedium = {
   readonly id: InstallerMediumId;
@@ -88,7 +93,7 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
       const { imageBytes = 0, systemBytes = 0 } = context.target?.release ?? {};
       // Installer and second system take their room from the same disk: calculated together.
       const beside = route.id === 'beside-same-disk' ? roomNeededBytes(systemBytes) : 0;
-      const needed = Math.ceil(imageBytes * partitionOverhead) + beside;
+      const needed = installerPartitionBytes({ imageBytes }) + beside;
       const disk = systemDisk(valueOf(context.facts, 'disks'));
       const shrinkable = disk && shrinkableBytes(disk);
       if (!disk || shrinkable === undefined)
@@ -107,7 +112,7 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
     cautions: ['A file over 4 GiB does not fit on FAT32: split it, as the release’s recipe says.'],
     consent: [],
     replaces: {
-      'write-stick': ['make-installer-partition'],
+      'write-stick': ['shrink-system', 'make-installer-partition'],
       'start-from-stick': ['start-from-partition'],
       'stick-out': ['installer-partition-away'],
     },
@@ -156,7 +161,8 @@ export function stepsOfRoute(
   const known = kindsByRoute.get(route)?.[installerMedium];
   if (known) return known;
   const { replaces } = installerMedia[installerMedium];
-  const kinds = inStepOrder(route.steps.flatMap((kind) => replaces[kind] ?? [kind]));
+  // A route may have a step already that its medium asks for as well.
+  const kinds = inStepOrder([...new Set(route.steps.flatMap((kind) => replaces[kind] ?? [kind]))]);
   kindsByRoute.set(route, { ...kindsByRoute.get(route), [installerMedium]: kinds });
   return kinds;
 }

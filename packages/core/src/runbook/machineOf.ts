@@ -1,6 +1,5 @@
 import { riskOf } from '../backup/scope/scope';
 import type { InstallerMediumId, LoaderSignature } from '../catalogue/catalogue';
-import { largestFreeRunBytes, roomNeededBytes } from '../disk/room';
 import type { NewSystem, WorkPlace } from '../machine/operator';
 import { startingMode } from '../media/startingMode';
 import type {
@@ -12,12 +11,13 @@ import type {
   OriginalPlace,
   Scheme,
 } from '../machine/state';
-import { diskMark, isFixed, secondDisk, systemDisk, systemPartition, type Disk } from '../survey/disk';
+import { diskMark, isFixed, secondDisk, systemDisk, type Disk } from '../survey/disk';
 import { ownDisk } from '../survey/emptyDevice';
 import { isEmptyDevice, valueOf } from '../survey/facts';
 import { diskToWrite } from './diskToWrite';
 import type { StepInput } from './input';
 import { partsToFit } from './partsToFit';
+import { hasRoom } from './roomToMake';
 import { startOn, type StartGiven } from './startOn';
 
 /** Stand for disks that the survey cannot tell yet: one is identified before it is written. */
@@ -115,27 +115,6 @@ export function changesBootOrder({
     installerMedium === 'stick' &&
     route.steps.includes('start-from-stick')
   );
-}
-
-/** Bytes that the second system gets: those that were chosen, else what its release asks for. */
-export function roomBesideBytes({ release, room }: Pick<StepInput, 'release' | 'room'>): number | undefined {
-  return room?.bytes ?? (release && roomNeededBytes(release.systemBytes));
-}
-
-/** Whether a free run on the disk takes the second system as it is: none is made then. */
-export function hasRoomBeside(disk: Disk, input: Pick<StepInput, 'release' | 'room'>): boolean {
-  const bytes = roomBesideBytes(input);
-  return bytes !== undefined && input.room?.fromPartition == null && largestFreeRunBytes(disk) >= bytes;
-}
-
-/** The number of the partition that gives room for the second system: the chosen one, else the present system's. */
-export function roomGiver(input: Pick<StepInput, 'facts' | 'room'>): number {
-  return input.room?.fromPartition ?? systemPartitionNumber(input);
-}
-
-/** The number of the present system's partition; 1 where it is not marked yet. */
-function systemPartitionNumber({ facts }: Pick<StepInput, 'facts'>): number {
-  return systemPartition(systemDisk(valueOf(facts, 'disks')))?.number ?? 1;
 }
 
 /** What is known of the system that the route puts on the disk. */
@@ -247,7 +226,7 @@ function diskState(disk: Disk, input: StepInput): DiskState {
     identified: false,
     toldApart: !isFixed(disk),
     capsule: false,
-    room: hasRoomBeside(disk, input),
+    room: hasRoom(disk, input),
     partitions: disk.partitions.map(({ number, role }) => ({ number, role })),
   };
 }

@@ -9,8 +9,9 @@ import type { Operator } from '../machine/operator';
 import { diskMark, isFixed, type Disk } from '../survey/disk';
 import { valueOf } from '../survey/facts';
 import { withDiskWork, type RunbookInput, type StepInput } from './input';
-import { roomBesideBytes } from './machineOf';
+import { installerPartitionBytes } from '../route/installerMedia';
 import type { PlanStates } from './planStates';
+import { roomBesideBytes, roomToMake } from './roomToMake';
 import { diskStepId } from './steps/disk';
 import { systemBytesApart } from './systemBytesApart';
 
@@ -134,7 +135,7 @@ function withOperator(
   if ('disk' in operator && operator.disk !== disk.name) return areas;
   switch (operator.op) {
     case 'shrink':
-      return shrunk(areas, operator.partition, roomBesideBytes(input) ?? 0, disk);
+      return shrunk(areas, operator.partition, roomToMake(input)?.bytes ?? 0, disk);
     case 'make-installer-partition':
       return withInstaller(areas, disk, input);
     case 'remove-installer':
@@ -180,18 +181,14 @@ function longestRun(areas: readonly Area[], disk: Disk): Stretch {
     .reduce((longest, run) => (run.sectorCount > longest.sectorCount ? run : longest));
 }
 
-/** The installer's partition: at the end of the longest run, or of the system's, where none takes it. */
+/** The installer's partition, at the end of the longest run. */
 function withInstaller(areas: readonly Area[], disk: Disk, { release }: StepInput): readonly Area[] {
-  const sectorCount = sectorsOf((release?.imageBytes ?? 0) * 1.06, disk);
-  const system = areas.find(({ role }) => role === 'system');
-  const has = longestRun(areas, disk).sectorCount >= sectorCount;
-  const around =
-    has || !system?.number ? areas : shrunk(areas, system.number, sectorCount * disk.sectorBytes, disk);
-  const run = longestRun(around, disk);
+  const sectorCount = sectorsOf(release ? installerPartitionBytes(release) : 0, disk);
+  const run = longestRun(areas, disk);
   const taken = Math.min(sectorCount, run.sectorCount);
   const startLba = endLba(run) - taken;
   return inDiskOrder([
-    ...around,
+    ...areas,
     { key: 'installer', label: 'installer', role: 'installer', isNew: true, startLba, sectorCount: taken },
   ]);
 }

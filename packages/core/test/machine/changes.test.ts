@@ -42,7 +42,7 @@ describe('what a step changed', () => {
   it('speaks of two systems where two stay, and of a part that is fitted', () => {
     const beside = stepped(inputFor('beside-same-disk', 'saltbush-full', { facts: endedLaptop }));
     const of = (kind: string) => beside.find((one) => one.kind === kind)?.said;
-    expect(of('shrink-system')).toEqual(['Room for the second system is free on disk …9C2E.']);
+    expect(of('shrink-system')).toEqual(['Room for what is to come is free on disk …9C2E.']);
     expect(of('boot-menu')).toContain('The menu at the start lists every system.');
     expect(of('isolate-old-system')).toContain('The present system is off the network.');
     expect(beside.flatMap((one) => one.said)).not.toContain('The present system is gone.');

@@ -189,7 +189,11 @@ describe('the states that a survey leaves possible', () => {
 
   it('have room beside only where a free run is large enough', () => {
     const room = (sectorCount: number) =>
-      worlds(laptopWith({ disks: [{ ...splitDisk, sectorCount }] }))[0]?.disks[0]?.room;
+      worldsOf(
+        inputFor('beside-same-disk', 'saltbush-full', {
+          facts: laptopWith({ disks: [{ ...splitDisk, sectorCount }] }),
+        }),
+      )[0]?.disks[0]?.room;
     expect(room(splitDisk.sectorCount)).toBe(false);
     expect(room(2 * splitDisk.sectorCount)).toBe(true);
   });

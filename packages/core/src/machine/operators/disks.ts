@@ -75,8 +75,19 @@ function setsIn(
   return role === 'system' || role === 'data' ? setsOn(machine, place.disk, role) : [];
 }
 
+/** What the firmware and the system keep for themselves is never shrunk. */
+const neverShrunk: ReadonlySet<string | undefined> = new Set(['efi', 'reserved']);
+
 export const shrink: OperatorRule<'shrink'> = {
   needs: (machine, operator) => [
+    ...need(
+      diskOf(machine, operator.disk)?.partitions.some(({ number }) => number === operator.partition) === true,
+      'nobody has marked which partition carries the system, so none is shrunk',
+    ),
+    ...need(
+      !neverShrunk.has(roleOf(machine, operator)),
+      `partition ${operator.partition} is one that nothing may shrink`,
+    ),
     ...changesTable(machine, operator.disk),
     ...copied(machine, setsIn(machine, operator)),
   ],

@@ -31,6 +31,7 @@ export const writeInstaller: OperatorRule<'write-installer'> = {
 export const makeInstallerPartition: OperatorRule<'make-installer-partition'> = {
   inside: inPresent,
   needs: (machine, { disk }) => [
+    ...need(diskOf(machine, disk)?.room === true, 'there is no free run for the installer', 'shrink'),
     ...mayBeWritten(machine, disk),
     ...shutDownFully(machine),
     ...notLocked(machine),

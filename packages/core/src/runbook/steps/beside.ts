@@ -6,31 +6,40 @@ import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { presentFixes } from '../fixes';
 import type { StepInput, StepMaker } from '../input';
-import { hasRoomBeside, newSystem, presentDiskId, roomBesideBytes, roomGiver } from '../machineOf';
+import { newSystem, presentDiskId } from '../machineOf';
+import { roomToMake } from '../roomToMake';
 
 export const shrinkSystem: StepMaker = (input) => {
-  const { release, houseRules } = input;
-  const disk = systemDisk(valueOf(input.facts, 'disks'));
-  const bytes = roomBesideBytes(input);
-  if (!release || bytes === undefined || (disk && hasRoomBeside(disk, input))) return [];
-  const giver = roomGiver(input);
-  const partition = disk?.partitions.find(({ number }) => number === giver);
+  const { houseRules, installerMedium, route } = input;
+  const room = roomToMake(input);
+  if (!room) return [];
+  const { bytes, partition: giver } = room;
+  const partition = systemDisk(valueOf(input.facts, 'disks'))?.partitions.find(
+    ({ number }) => number === giver,
+  );
   const named =
     partition === undefined || partition.role === 'system' ? 'the system partition' : calledBy(partition);
   const mebibytes = Math.ceil(bytes / mebibyteBytes);
+  const forWhat = [
+    ...(installerMedium === 'disk-partition' ? ['the installer’s partition'] : []),
+    ...(route.id === 'beside-same-disk' ? ['the second system'] : []),
+  ];
   return [
     {
       words: () => ({
         title: `Shrink ${named} by ${printBothUnits(bytes, houseRules.spokenGigabyte)}, from inside the running system`,
-        why: `In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
+        why: `Room for ${forWhat.join(' and ')}. In the shrink dialog type ${mebibytes}: it asks for the amount to remove, in MiB.`,
         success: `One run of free space of that size is behind ${named}.`,
         caution: 'Verified copies first. Power lost in the middle can cost the partition.',
       }),
-      operators: () => [{ op: 'shrink', disk: presentDiskId(input), partition: giver }],
+      operators: () => [{ op: 'shrink', disk: presentDiskId(input), partition: giver ?? unmarked }],
       troubles: ['cannot-shrink', 'power-lost'],
     },
   ];
 };
+
+/** No partition has this number: what nobody has marked is not shrunk. */
+const unmarked = 0;
 
 /** @example calledBy({ number: 4, label: 'DATA' }) // 'partition 4 (DATA)' */
 function calledBy({ number, label }: { readonly number: number; readonly label?: string }): string {

@@ -1,3 +1,4 @@
+import { installerPartitionBytes } from '../../route/installerMedia';
 import { releaseTitle } from '../../catalogue/find';
 import { bootKeys } from '../../firmware/bootKey';
 import { printBothUnits } from '../../quantity/bytes';
@@ -54,7 +55,7 @@ export const makeInstallerPartition: StepMaker = (input) => {
         {
           words: () => ({
             title: 'Make a FAT32 partition for the installer and copy the image’s files onto it',
-            why: `${printBothUnits(Math.ceil(release.imageBytes * 1.06))}, at the end of the disk.`,
+            why: `${printBothUnits(installerPartitionBytes(release))}, at the end of the disk.`,
             success: `${imageChecked(release.imageSha256)}; the loader’s file is in its place.`,
             caution: 'A file over 4 GiB does not fit on FAT32: split it as the release’s recipe says.',
           }),
