@@ -1,5 +1,5 @@
 import { segmentsOfConversion, segmentsOfPlan, routeLayout, segmentsOf } from '@ulvane/core/disk';
-import { diskWorkOf } from '@ulvane/core/runbook';
+import { diskWorkOf, planDiskSegments } from '@ulvane/core/runbook';
 import { routes } from '@ulvane/core/route';
 import { diskOfDecision } from '@ulvane/core/record';
 import { systemDisk, valueOf } from '@ulvane/core/survey';
@@ -9,6 +9,7 @@ import { fatesOn } from './diskFate';
 import { DiskSheet } from './DiskSheet';
 import { useOpenMove } from './MoveContext';
 import { useTarget } from './readings';
+import { usePlanned } from './runbook/usePlanned';
 
 /** The disks of the device as tapes: the system's with what the route does to it, the others untouched. */
 export function DiskDrawing() {
@@ -19,6 +20,7 @@ export function DiskDrawing() {
   const route = move.decision ? routes[move.decision.routeId] : undefined;
   const writesOver = route?.writesOver ?? 'nothing';
   const written = writesOver === 'nothing' ? undefined : diskOfDecision(move);
+  const states = usePlanned();
   const { diskPlan, facts } = move;
   const planned = useMemo(() => {
     const work = diskPlan ? diskWorkOf(facts, diskPlan, route) : undefined;
@@ -41,8 +43,11 @@ export function DiskDrawing() {
         const untouched = system !== undefined && disk !== (written ?? system);
         if (planned?.disk === disk)
           return <DiskSheet key={disk.name} disk={disk} before={planned.before} after={planned.after} />;
-        const after =
-          disk === written && target
+        const beside =
+          route?.id === 'beside-same-disk' ? states?.disks.find(({ name }) => name === disk.name) : undefined;
+        const after = beside
+          ? planDiskSegments(beside, states?.states.steps.length ?? 0)
+          : disk === written && target
             ? routeLayout(disk, writesOver === 'system-partition' ? 'system-partition' : 'whole-disk', target)
                 ?.after
             : undefined;

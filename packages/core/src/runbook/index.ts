@@ -6,6 +6,7 @@ export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';
 export { diskToWrite, disksToWrite } from './diskToWrite';
 export { diskShares } from './diskShares';
 export { forecast } from './forecast';
+export { planDiskSegments } from './planDiskSegments';
 export { type PlanDisk, planDisks } from './planDisks';
 export { planStates } from './planStates';
 export { planSteps } from './planSteps';

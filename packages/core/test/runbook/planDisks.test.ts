@@ -2,7 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { endLba } from '../../src/disk/table/partitionTable';
 import type { RouteId } from '../../src/route';
-import { diskShares, planDisks, planStates, type PlanDisk, type RunbookInput } from '../../src/runbook';
+import {
+  diskShares,
+  planDisks,
+  planDiskSegments,
+  planStates,
+  type PlanDisk,
+  type RunbookInput,
+} from '../../src/runbook';
 import { anyPlanInput } from '../fixtures/plans';
 import { inputFor, laptopWith, splitDisk } from '../fixtures/shop';
 
@@ -88,6 +95,11 @@ describe('a disk through the steps of a plan', () => {
               const next = places[index + 1];
               if (next) expect(endLba(place)).toBeLessThanOrEqual(next.startLba);
             }
+            const segments = planDiskSegments(disk, cut);
+            expect(segments.reduce((sum, { sectorCount }) => sum + sectorCount, 0)).toBe(disk.sectorCount);
+            expect(segments.filter(({ kind }) => kind === 'partition')).toHaveLength(
+              places.filter(({ sectorCount }) => sectorCount >= 0).length,
+            );
             const { shares, totalTenths } = diskShares(disk, cut);
             expect(shares.reduce((sum, { tenths }) => sum + tenths, 0)).toBe(totalTenths);
           }
