@@ -14,5 +14,9 @@ export function planDiskSegments({ bands, sectorCount }: PlanDisk, cut: number):
       fate === 'new' ? 'new' : was && place && was.startLba !== place.startLba ? 'moved' : 'kept';
     return place ? [{ ...place, label, number: numberBefore ?? bands.length + index, became }] : [];
   });
-  return segmentsOf({ sectorCount, partitions }, ({ became }) => became);
+  return segmentsOf({ sectorCount, partitions }, ({ became }) => became).map((segment) => {
+    // What is yet to be made has no number in the present table.
+    const { partitionNumber: _number, ...unnumbered } = segment;
+    return segment.fate === 'new' ? unnumbered : segment;
+  });
 }
