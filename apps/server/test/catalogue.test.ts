@@ -29,9 +29,9 @@ async function reassessed(): Promise<void> {
   throw new Error('the fleet was not reassessed in ten seconds');
 }
 
-/** Money that a release would take on a device. */
+/** Money that a release would take on a device that was handed over: of others the list speaks by itself. */
 const costOf = async (reference: string, releaseId: string) => {
-  const { rows } = await lead.call(api.moves, { query: `?search=${reference}&fit=yes` });
+  const { rows } = await lead.call(api.moves, { query: `?search=${reference}&fit=yes&stage=done` });
   const cell = rows[0]?.fit?.cells[releaseId];
   return cell?.kind === 'price' ? cell.cost : undefined;
 };
