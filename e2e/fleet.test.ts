@@ -247,7 +247,8 @@ describe('the prices of releases', () => {
     await page.waitForFunction(() => new URLSearchParams(location.search).get('rows') === 'device');
     // The devices of that kind, and no others.
     await page.waitForFunction(
-      (wanted) => document.querySelectorAll('.fit-row:not(.fit-head) .fit-title').length === wanted,
+      // Only the rows in sight are drawn: the grid says how many there are, and its head is one.
+      (wanted) => document.querySelector('.fit-grid')?.getAttribute('aria-rowcount') === `${wanted + 1}`,
       {},
       Number(count),
     );
