@@ -1,6 +1,7 @@
 import { printClockIn } from '@ulvane/core/quantity';
 import { scaleTime } from 'd3-scale';
 import { useId } from 'react';
+import { WaitPattern } from './WaitPattern';
 import { useWidth } from './flow/useWidth';
 
 type Span = {
@@ -41,12 +42,7 @@ export function DayStrip({ spans, now, lineAt, doneAt, zone }: DayStripProps) {
         role="img"
         aria-label={`From ${clock(begin)} to ${clock(end)} ${mark}; now ${clock(now)}${lineAt === undefined ? '' : `, the Line about ${clock(lineAt)}`}`}
       >
-        <defs>
-          <pattern id={id} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="5" height="5" fill="#fffdf8" />
-            <path d="M0 0V5" stroke="var(--wait)" strokeWidth="2.4" />
-          </pattern>
-        </defs>
+        <WaitPattern id={id} />
         {isFar(nowX, 0) && (
           <text x="0" y="11">
             {clock(begin)}

@@ -1,4 +1,5 @@
 import { useId } from 'react';
+import { WaitPattern } from './WaitPattern';
 
 /** A wait as a gauge that fills, hatched. @param share 0 to 1 */
 export function WaitBar({ share }: { readonly share: number }) {
@@ -12,12 +13,7 @@ export function WaitBar({ share }: { readonly share: number }) {
       role="img"
       aria-label={`${Math.round(share * 100)} % of the wait is over`}
     >
-      <defs>
-        <pattern id={id} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="5" height="5" fill="#fffdf8" />
-          <path d="M0 0V5" stroke="var(--wait)" strokeWidth="2.4" />
-        </pattern>
-      </defs>
+      <WaitPattern id={id} />
       <rect x="0.5" y="3.5" width={full - 1} height="9" fill="#fffdf8" stroke="var(--wait)" />
       <rect y="3" width={done} height="10" fill={`url(#${id})`} />
       <path d={`M${done} 0V16`} stroke="var(--ink)" strokeWidth="2" />

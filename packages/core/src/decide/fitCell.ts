@@ -144,7 +144,7 @@ function priceOf(input: DecideInput, candidate: Candidate, release: Release): Fi
   };
 }
 
-/** The one thing that is in the way: of the option that least keeps back, what of the hardware falls short, or the rule. */
+/** The one thing that is in the way, of the option with the fewest rules against it: what of the hardware falls short, or the rule. */
 function obstacleOf(choice: Choice, release: Release, ways: readonly Candidate[]): string {
   const against = (candidate: Candidate) => candidate.reasons.filter(({ finding }) => finding === 'excludes');
   const [nearest] = ways.toSorted((a, b) => against(a).length - against(b).length);
