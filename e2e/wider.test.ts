@@ -2,6 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
+import { handsOn } from './lib/pace';
 import { unfoldSteps } from './lib/runbook';
 import { chooseCandidate, click, dialogGone, dropFile, openRoutes, pick, sees, textOf } from './lib/page';
 
@@ -213,6 +214,60 @@ describe('the facts that decide', () => {
     expect(await textOf(page, '.facts')).toContain('typed by technician');
     expect(await textOf(page, '.facts')).toContain('1366');
     expect(await page.$('[data-fact="tpm"]')).toBeNull();
+  });
+
+  it('takes a person no more than a minute for seventeen of them', async () => {
+    // A survey that a wiped stick brought back: the device, and nothing that was measured.
+    await startWith({
+      format: 'ulvane-survey',
+      version: 1,
+      takenAt: '2026-03-02T09:30:00Z',
+      device: {
+        maker: 'Kestle',
+        model: 'Fenwright 14',
+        serial: 'KF14-PACE-1',
+        year: 2017,
+        chassis: 'laptop',
+      },
+    });
+    await page.waitForSelector('.sheet-rows .answer');
+    const wanted = 17;
+    const hands = handsOn(page);
+    const read: Readonly<Record<string, string>> = {
+      cores: '4',
+      clockMhz: '2600',
+      memoryBytes: '8 GiB',
+      screenWidth: '1366',
+      screenHeight: '768',
+      batteryPercent: '80',
+      presentLanguage: 'en',
+      applications: 'skerry browser',
+      accounts: 'ticket',
+      licencesHeld: 'corvel 10 business',
+      networkAdapters: 'wl, wireless, marl-wifi',
+      attachedDevices: 'printer',
+      cpuFlags: 'sse4_2, popcnt',
+    };
+    // The first fact is where the sheet begins: from there on one Tab a fact.
+    await page.focus('.sheet-rows > li [tabindex="0"], .sheet-rows > li input, .sheet-rows > li select');
+    const answered: string[] = [];
+    while (answered.length < wanted) {
+      const { fact, kind } = await page.evaluate(() => ({
+        fact: document.activeElement?.closest('[data-fact]')?.getAttribute('data-fact') ?? '',
+        kind: document.activeElement?.getAttribute('role') ?? document.activeElement?.tagName ?? '',
+      }));
+      hands.thinks();
+      if (kind === 'radio') await hands.press('1');
+      else await hands.types(kind === 'SELECT' ? 'corvel 9 b' : (read[fact] ?? `nobody knows ${fact}`));
+      answered.push(fact);
+      await hands.press('Tab');
+    }
+    expect(new Set(answered).size).toBe(wanted);
+    await sees(page, `${wanted} new answers`);
+    await hands.holds('Control', 'Enter');
+    await sees(page, '0 new answers');
+    expect(hands.seconds()).toBeLessThanOrEqual(60);
+    console.log(`17 facts: ${hands.seconds().toFixed(1)} s at a person's pace`);
   });
 });
 

@@ -1,4 +1,4 @@
-import { activationKinds, releaseTitle, type Catalogue } from '@ulvane/core/catalogue';
+import { activationKinds, findRelease, releaseTitle, type Catalogue } from '@ulvane/core/catalogue';
 import { printExactBytes } from '@ulvane/core/quantity';
 import { noSystem, valueOf, type FactKey, type Facts } from '@ulvane/core/survey';
 import type { Sizes } from '../../shell/useSizes';
@@ -48,6 +48,21 @@ function listOf(key: 'cpuFlags' | 'applications' | 'accounts', hint: string): Fa
     }),
     write: (facts) => (valueOf(facts, key) ?? []).join(', '),
   };
+}
+
+const licensed = ({ releases }: Catalogue) =>
+  releases.filter(({ activation }) => !activation.includes('none'));
+
+/** Releases by their titles, as people write them, or by their ids. */
+function readReleases(text: string, { releases }: Catalogue): ReturnType<FactInput['read']> {
+  const ids: string[] = [];
+  for (const part of text.split(',').map((one) => one.trim().toLowerCase())) {
+    if (part === '') continue;
+    const release = releases.find((one) => one.id === part || releaseTitle(one).toLowerCase() === part);
+    if (!release) return { problem: `“${part}” is not a release of the catalogue.` };
+    ids.push(release.id);
+  }
+  return { value: ids };
 }
 
 /** The input of each fact; disks have a dialog of their own. */
@@ -137,21 +152,18 @@ export function factInput(
       return listOf(key, 'Separated by commas.');
     case 'licencesHeld':
       return {
-        hint: `Releases for which a licence is free, by id, separated by commas: ${catalogue.releases
-          .filter(({ activation }) => !activation.includes('none'))
-          .map(({ id }) => id)
+        hint: `Releases for which a licence is free, separated by commas, such as ${licensed(catalogue)
+          .slice(0, 2)
+          .map(releaseTitle)
           .join(', ')}.`,
-        read: (text) => {
-          const ids = text
-            .split(',')
-            .map((part) => part.trim())
-            .filter((part) => part !== '');
-          const unknown = ids.find((id) => !catalogue.releases.some((release) => release.id === id));
-          return unknown === undefined
-            ? { value: ids }
-            : { problem: `“${unknown}” is not a release of the catalogue.` };
-        },
-        write: (facts) => (valueOf(facts, key) ?? []).join(', '),
+        read: (text) => readReleases(text, catalogue),
+        write: (facts) =>
+          (valueOf(facts, key) ?? [])
+            .map((id) => {
+              const release = findRelease(catalogue, id);
+              return release ? releaseTitle(release) : id;
+            })
+            .join(', '),
       };
     case 'attachedDevices':
       return {
