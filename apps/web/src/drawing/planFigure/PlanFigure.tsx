@@ -10,6 +10,7 @@ import {
   copiesPath,
   diskHeight,
   gap,
+  heightOfCopy,
   labelWidth,
   planScale,
   rowHeight,
@@ -48,6 +49,7 @@ export function PlanFigure({ disk, steps, rows, lineIndex, at }: PlanFigureProps
   const top = axisHeight + (disk ? diskHeight + gap : 8);
   const height = top + rows.length * rowHeight + 4;
   const { x } = scale;
+  const copyPixels = heightOfCopy(Math.max(1, ...rows.flatMap(({ counts }) => counts)));
   const lineX = lineIndex === null ? undefined : x(lineIndex + 0.5);
   return (
     <div ref={frame}>
@@ -112,7 +114,10 @@ export function PlanFigure({ disk, steps, rows, lineIndex, at }: PlanFigureProps
                 {shortened(name, labelLetters - size.length)} {size}
               </text>
               <path d={`M${labelWidth} ${base}H${width}`} className="copies-base" />
-              <path d={copiesPath(counts, base, scale)} className={min < 1 ? 'copies alarm' : 'copies'} />
+              <path
+                d={copiesPath(counts, base, copyPixels, scale)}
+                className={min < 1 ? 'copies alarm' : 'copies'}
+              />
               <text x={Math.min(x(at) + 6, width - 10)} y={base - 1} className="b small">
                 {here}
               </text>

@@ -78,14 +78,28 @@ export function runPath(
   return shape(edges) ?? '';
 }
 
-/** Good copies after each step as a step line; one copy is so many pixels high. */
+/** One copy is so many pixels high, where there is room for all. */
 const copyHeight = 6;
 
-export function copiesPath(counts: readonly number[], base: number, { x }: PlanScale): string {
+/**
+ * Pixels of one copy, the same in every row, so that rows can be compared.
+ * @param most copies that any row has after any step
+ */
+export function heightOfCopy(most: number): number {
+  return Math.min(copyHeight, (rowHeight - copyHeight) / Math.max(1, most));
+}
+
+/** Good copies after each step as a step line. */
+export function copiesPath(
+  counts: readonly number[],
+  base: number,
+  copyPixels: number,
+  { x }: PlanScale,
+): string {
   return (
     line<number>(
       (_count, index) => x(index),
-      (count) => base - count * copyHeight,
+      (count) => base - count * copyPixels,
     ).curve(curveStep)(counts) ?? ''
   );
 }
