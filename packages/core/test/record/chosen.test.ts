@@ -258,7 +258,9 @@ describe('a check that is waived although it could be mended', () => {
   });
 
   it('is asked for: the route without any waived check is another', () => {
-    expect(codesOf(choose(moveOf(short), waived))).toEqual(['not-waived']);
+    const unasked = choose(moveOf(short), waived);
+    expect(codesOf(unasked)).toEqual(['not-waived']);
+    expect(unasked.ok ? '' : unasked.problems[0]?.sentence).toMatch(/To be waived: .*memory/i);
     expect(codesOf(choose(moveOf(short), { ...waived, waivers: ['clock'] }))).toEqual(['not-waivable']);
   });
 });
