@@ -66,6 +66,12 @@ const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./move/disk/DiskStage')).DiskStage }),
           },
           {
+            path: 'answers',
+            lazy: async () => ({
+              Component: (await import('./move/answers/AnswerSheetView')).AnswerSheetView,
+            }),
+          },
+          {
             path: 'log',
             lazy: async () => ({ Component: (await import('./move/record/RecordView')).RecordView }),
           },

@@ -4,6 +4,7 @@ import {
   overruleGate,
   signOff,
   tellOwner,
+  tickAnswer,
   signStep,
   startStep,
   unsignStep,
@@ -48,6 +49,11 @@ export const RunbookController = controllerOf(
     noteHandover: ({ params, body }, { actor }, { writer }) =>
       writer.change(params.reference, body.version, actor, (move, context) =>
         noteHandover(move, body.handover, context),
+      ),
+
+    tickAnswer: ({ params, body }, { actor }, { writer }) =>
+      writer.change(params.reference, body.version, actor, (move, context) =>
+        tickAnswer(move, body, context),
       ),
 
     tellOwner: ({ params, body }, { actor }, { writer }) =>

@@ -1,15 +1,21 @@
 import {
+  accountKinds,
   activationKinds,
+  encryptionMoments,
+  installChoices,
   loaderSignatures,
   installerMediumIds,
   keepsakeKinds,
   limitedParts,
+  pageKinds,
+  pageMoments,
   releaseTitle,
   requirementKinds,
   type Catalogue,
   type CatalogueKind,
   type RequirementKind,
 } from '@ulvane/core/catalogue';
+import { boxUnits } from '@ulvane/core/quantity';
 
 export type Option = { readonly value: string | number; readonly label: string };
 
@@ -190,6 +196,59 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
           kind: 'flag',
           key: 'firstStartNetwork',
           label: 'The first start goes no further without a network',
+        },
+        { kind: 'text', key: 'systemFileSystem', label: 'File system of its system partition' },
+        { kind: 'choice', key: 'sizeBoxUnit', label: 'Its size boxes count in', options: plain(boxUnits) },
+        {
+          kind: 'flag',
+          key: 'sizeHoldsOwn',
+          label: 'The size typed for the system holds the installer’s own partitions',
+        },
+        { kind: 'flag', key: 'mountPoints', label: 'Its partition page asks for mount points' },
+        { kind: 'size', family: 'binary', key: 'loaderBytes', label: 'Its loader on the EFI partition' },
+        { kind: 'many', key: 'accounts', label: 'Accounts that set-up offers', options: plain(accountKinds) },
+        {
+          kind: 'many',
+          key: 'encryptsAt',
+          label: 'Disk encryption can be switched on',
+          options: plain(encryptionMoments),
+        },
+        {
+          kind: 'choice',
+          key: 'clock',
+          label: 'It keeps in the firmware’s clock',
+          options: [
+            { value: 'local', label: 'local time' },
+            { value: 'utc', label: 'UTC' },
+          ],
+        },
+        {
+          kind: 'rows',
+          key: 'pages',
+          label: 'Pages of its installer, in their order',
+          fields: [
+            { kind: 'choice', key: 'kind', label: 'It asks for', options: plain(pageKinds) },
+            { kind: 'text', key: 'name', label: 'Name on the page' },
+            { kind: 'choice', key: 'when', label: 'It comes', options: plain(pageMoments) },
+            { kind: 'flag', key: 'needsNetwork', label: 'Needs the network' },
+            { kind: 'flag', key: 'onUpgrade', label: 'Comes with an upgrade, too' },
+            {
+              kind: 'rows',
+              key: 'choices',
+              label: 'Choices on the page that asks how to install',
+              fields: [
+                { kind: 'choice', key: 'means', label: 'Means', options: plain(installChoices) },
+                { kind: 'text', key: 'label', label: 'Label' },
+              ],
+            },
+            {
+              kind: 'choice',
+              key: 'opensWith',
+              label: 'Opens with',
+              options: plain(installChoices),
+              optional: true,
+            },
+          ],
         },
       ];
     case 'models':

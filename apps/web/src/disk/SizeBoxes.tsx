@@ -1,5 +1,5 @@
-import { bothMeanings, boxUnits, explainSizeBox, shrinkBox, sizeBox, type BoxUnit } from '@ulvane/core/disk';
-import { printBothUnits, printBytes } from '@ulvane/core/quantity';
+import { bothMeanings, explainSizeBox, shrinkBox, sizeBox } from '@ulvane/core/disk';
+import { boxUnits, printBothUnits, printBytes, type BoxUnit } from '@ulvane/core/quantity';
 import { useState, type ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';

@@ -27,6 +27,7 @@ import { EffectOnSample } from './EffectOnSample';
 type Written = {
   readonly settings: Record<string, string>;
   readonly rates: Record<string, string>;
+  readonly setUp: Record<string, string>;
   readonly weights: Record<string, string>;
 };
 
@@ -35,10 +36,11 @@ const numbersOf = (written: Record<string, string>) =>
   Object.fromEntries(Object.entries(written).map(([id, text]) => [id, Number(text.replace(',', '.'))]));
 
 /** The form as house rules, or what does not fit. */
-function readHouseRules({ settings, rates, weights }: Written): Outcome<HouseRules> {
+function readHouseRules({ settings, rates, setUp, weights }: Written): Outcome<HouseRules> {
   return parseWith(HouseRulesSchema, {
     ...Object.fromEntries(Object.entries(settings).map(([key, text]) => [key, answerOf(text)])),
     rates: numbersOf(rates),
+    setUp,
     weights: numbersOf(weights),
   });
 }
@@ -60,6 +62,7 @@ export function HouseRulesForm({
         ...Object.fromEntries(houseRuleKeys.map((key) => [key, String(houseRules[key])])),
         timeZone: houseRules.timeZone,
       },
+      setUp: { ...houseRules.setUp },
       rates: Object.fromEntries(rateIds.map((id) => [id, String(houseRules.rates[id])])),
       weights: Object.fromEntries(termIds.map((id) => [id, String(houseRules.weights[id])])),
     },
@@ -117,6 +120,40 @@ export function HouseRulesForm({
               <Form.Control id={`rate-${id}`} type="number" min={0} step="any" {...register(`rates.${id}`)} />
             </div>
           ))}
+        </fieldset>
+      </section>
+      <section className="sheet" id="set-up">
+        <h2>Names in set-up</h2>
+        <p className="soft">
+          What the answer sheet of an installer fills in. The password stays in the vault.
+        </p>
+        <fieldset disabled={!editable} className="row">
+          <div className="col-6 mb-2">
+            <label className="form-label" htmlFor="set-up-administrator">
+              Administrator’s account
+            </label>
+            <Form.Control
+              id="set-up-administrator"
+              className="mono"
+              maxLength={32}
+              {...register('setUp.administrator')}
+            />
+          </div>
+          <div className="col-6 mb-2">
+            <label className="form-label" htmlFor="set-up-computer">
+              Computer’s name
+            </label>
+            <Form.Control
+              id="set-up-computer"
+              className="mono"
+              maxLength={60}
+              aria-describedby="set-up-computer-hint"
+              {...register('setUp.computerName')}
+            />
+            <span className="soft" id="set-up-computer-hint">
+              {'{site}, {number} and {owner} stand for those of the move; 15 characters at most.'}
+            </span>
+          </div>
         </fieldset>
       </section>
       <section className="sheet">

@@ -404,6 +404,21 @@ export const movesApi = {
     limitBytes: longDocument,
   }),
 
+  tickAnswer: endpoint({
+    method: 'PUT',
+    path: '/moves/:reference/answers',
+    summary: 'Tick a line of the installer’s answer sheet, or withdraw that',
+    access: writers,
+    body: z.object({
+      version,
+      page: z.string().max(60),
+      answer: z.string().max(2000),
+      ticked: z.boolean(),
+    }),
+    query: nothing,
+    response: MoveViewSchema,
+  }),
+
   tellOwner: endpoint({
     method: 'PUT',
     path: '/moves/:reference/handover/told',

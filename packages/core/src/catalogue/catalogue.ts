@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { accountKinds, InstallerPageSchema } from './installerPage';
 import { RequirementSchema } from './requirement';
+import { boxUnits } from '../quantity/boxUnit';
 import { DaySchema } from '../quantity/daySchema';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9-]*$/, 'must be lower-case letters, digits and hyphens');
@@ -49,6 +51,11 @@ export type InstallerMediumId = (typeof installerMediumIds)[number];
 export const loaderSignatures = ['signed', 'third-party', 'unsigned'] as const;
 export type LoaderSignature = (typeof loaderSignatures)[number];
 
+/** When disk encryption can be switched on. */
+export const encryptionMoments = ['during-setup', 'after'] as const;
+
+const defaultLoaderBytes = 36 * 1024 ** 2;
+
 const releaseShape = {
   id,
   family: id,
@@ -88,6 +95,30 @@ const releaseShape = {
   mediaRecipe: z.string(),
   /** Whether the first start goes no further without a network. */
   firstStartNetwork: z.boolean(),
+  /** Pages of its installer in their order; none while nobody has listed them. */
+  pages: z.array(InstallerPageSchema).max(60).default([]),
+  /** What the size boxes of its installer mean, whatever they say. */
+  sizeBoxUnit: z.enum(boxUnits).default('MiB'),
+  /** Whether the size typed for the system has to hold the installer's own small partitions. */
+  sizeHoldsOwn: z.boolean().default(true),
+  /** The file system that its system partition gets. */
+  systemFileSystem: z.string().trim().min(1).max(32).default('NTFS'),
+  /** Whether its partition page asks where each partition is mounted. */
+  mountPoints: z.boolean().default(false),
+  /** Bytes that it puts on the EFI system partition. */
+  loaderBytes: z.int().positive().default(defaultLoaderBytes),
+  /** Accounts that its set-up offers. */
+  accounts: z
+    .array(z.enum(accountKinds))
+    .min(1)
+    .default([...accountKinds]),
+  /** When its disk encryption can be switched on. */
+  encryptsAt: z
+    .array(z.enum(encryptionMoments))
+    .min(1)
+    .default([...encryptionMoments]),
+  /** What it keeps in the clock of the firmware. */
+  clock: z.enum(['local', 'utc']).default('local'),
   /** What a licence costs, whole units of the house's currency; 0 where none is needed or it comes along. */
   licencePrice: z.int().min(0),
 };

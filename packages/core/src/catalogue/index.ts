@@ -12,6 +12,7 @@ export {
   type Model,
   type Release,
   activationKinds,
+  encryptionMoments,
   loaderSignatures,
   installerMediumIds,
   catalogueKinds,
@@ -30,6 +31,7 @@ export {
   importCatalogue,
   withEntry,
 } from './edit';
+export { accountKinds, type InstallerPage, installChoices, pageKinds, pageMoments } from './installerPage';
 export { type FileSystemId, fileSystemLimit, fileSystems } from './fileSystems';
 export { findFamily, findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from './find';
 export { type Requirement, type RequirementKind, requirementKinds } from './requirement';

@@ -46,7 +46,7 @@ export {
   writesFor,
 } from './sectors/writesFile';
 export { type Fate, type Segment, alignmentSectors, segmentsOf } from './segment';
-export { type BoxUnit, bothMeanings, boxUnits, explainSizeBox, shrinkBox, sizeBox } from './sizeBox';
+export { bothMeanings, explainSizeBox, shrinkBox, sizeBox } from './sizeBox';
 export { encodeTable } from './table/encodeTable';
 export { newGuid, parseGuid } from './table/guid';
 export { type TableFix, planTableFix } from './table/fixGpt';

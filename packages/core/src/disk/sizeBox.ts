@@ -1,19 +1,6 @@
 import { fail, succeed, type Outcome } from '../outcome/outcome';
+import { boxPlaces, typedIn, unitBytes, type BoxUnit } from '../quantity/boxUnit';
 import { gibibyteBytes, gigabyteBytes, mebibyteBytes, printBytes } from '../quantity/bytes';
-
-/** The unit that a box means, whatever stands beside it. */
-export const boxUnits = ['MiB', 'MB', 'GiB', 'GB'] as const;
-export type BoxUnit = (typeof boxUnits)[number];
-
-const unitBytes: Readonly<Record<BoxUnit, number>> = {
-  MiB: mebibyteBytes,
-  MB: 1_000_000,
-  GiB: gibibyteBytes,
-  GB: gigabyteBytes,
-};
-
-/** Boxes in GB or GiB take two places behind the point. */
-const places: Readonly<Record<BoxUnit, number>> = { MiB: 1, MB: 1, GiB: 100, GB: 100 };
 
 type SizeBox = {
   readonly unit: BoxUnit;
@@ -61,18 +48,6 @@ export function sizeBox(
   });
 }
 
-function typedIn(
-  bytes: number,
-  unit: BoxUnit,
-  round: (value: number) => number,
-): { readonly text: string; readonly bytes: number } {
-  const scaled = round((bytes * places[unit]) / unitBytes[unit]);
-  return {
-    text: String(scaled / places[unit]),
-    bytes: Math.round((scaled * unitBytes[unit]) / places[unit]),
-  };
-}
-
 /** The sentence beside the box. */
 export function explainSizeBox(box: SizeBox): string {
   const own =
@@ -118,7 +93,7 @@ export function shrinkBox(
     return fail(
       'less-than-the-box',
       '/leftBytes',
-      `${printBytes(taken, 'binary')} would be taken away, and a box in ${unit} accepts no less than ${printBytes(Math.ceil(unitBytes[unit] / places[unit]), 'binary')}: use one in MiB, or take more.`,
+      `${printBytes(taken, 'binary')} would be taken away, and a box in ${unit} accepts no less than ${printBytes(Math.ceil(unitBytes[unit] / boxPlaces[unit]), 'binary')}: use one in MiB, or take more.`,
     );
   return succeed({ unit, type: typed.text, takenBytes, leftBytes: presentBytes - takenBytes });
 }

@@ -1,5 +1,6 @@
 /** Bytes, counts, days, times: parsed, printed, calculated. */
 export { apportion } from './apportion';
+export { type BoxUnit, boxUnits } from './boxUnit';
 export {
   type UnitFamily,
   gibibyteBytes,

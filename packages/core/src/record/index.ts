@@ -32,6 +32,7 @@ export { joinDataSet } from './commands/splitDataSet';
 export { correctStep, overruleGate, signStep, startStep, tooEarly, unsignStep } from './commands/steps';
 export { makeFactUnknown, takeSurvey, typeFact, typeFacts } from './commands/survey';
 export { rowChanged, takeRow } from './commands/takeRow';
+export { readAnswerSheet, tickAnswer } from './commands/tickAnswer';
 export { type LogEvent } from './event';
 export { type MoveExport, MoveExportSchema, exportMove, importMove, moveLimitBytes } from './exportFormat';
 export { type FilesFlow, filesFlow } from './filesFlow';

@@ -37,6 +37,8 @@ const stageByKind: Readonly<Record<string, LogStage>> = {
   'disk-unplanned': 'prepare',
   'capsule-kept': 'prepare',
   'handover-noted': 'hand-over',
+  'answer-ticked': 'cross',
+  'answer-unticked': 'cross',
   'owner-told': 'hand-over',
   'differences-explained': 'hand-over',
   'backup-kept': 'hand-over',

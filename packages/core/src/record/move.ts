@@ -14,6 +14,7 @@ import { WishSchema } from '../route/wish';
 import { ChosenDiskSchema, ChosenRoomSchema } from '../runbook/chosen';
 import { CapsuleSchema, DiskPlanSchema, maxCapsules } from '../runbook/diskPlan';
 import { nothingPrepared, PreparationSchema } from '../runbook/preparation';
+import { AnswerTickSchema } from '../runbook/answers/tick';
 import { SignatureSchema } from '../runbook/signature';
 import { gateIds, RunbookSchema } from '../runbook/step';
 import { FactsSchema, factSources } from '../survey/facts';
@@ -99,6 +100,8 @@ export const MoveSchema = z.strictObject({
   capsules: z.array(CapsuleSchema).max(maxCapsules).default([]),
   plan: z.strictObject({ runbook: RunbookSchema, at: InstantSchema, by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
+  /** Pages of the installer that were answered at the bench, each with the answer that it was ticked for. */
+  answers: z.array(AnswerTickSchema).max(300).default([]),
   overrules: z.array(
     z.strictObject({
       gateId: z.enum(gateIds),
@@ -152,6 +155,7 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     capsules: [],
     plan: null,
     signatures: [],
+    answers: [],
     overrules: [],
     handover: nothingHandedOver,
     calledOff: null,

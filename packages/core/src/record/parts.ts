@@ -9,7 +9,7 @@ export type PartVersions = Readonly<z.infer<typeof PartVersionsSchema>>;
 
 /** Entries of the lists of a move by what they are about, so that two people may work on two of them. */
 function entriesOf(part: keyof Move, list: readonly unknown[]): ReadonlyMap<string, unknown> {
-  const keys = ['stepId', 'id', 'dataSetId', 'destinationId', 'role', 'setting'] as const;
+  const keys = ['stepId', 'page', 'id', 'dataSetId', 'destinationId', 'role', 'setting'] as const;
   const entries = new Map<string, unknown[]>();
   for (const entry of list) {
     const named = Object.entries(entry ?? {}).filter(([key]) => keys.some((one) => one === key));
@@ -131,6 +131,7 @@ const words: Readonly<Partial<Record<keyof Move, string>>> = {
   capsules: 'the undo capsules',
   plan: 'the runbook',
   signatures: 'the steps of the runbook',
+  answers: 'the answer sheet',
   overrules: 'the gates',
   handover: 'the hand-over',
   calledOff: 'the move itself',

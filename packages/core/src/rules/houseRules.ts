@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { accountKinds } from '../catalogue/installerPage';
 import { InstantSchema } from '../quantity/daySchema';
 import { TimeZoneSchema } from '../quantity/localTime';
 import { numberMarks } from '../quantity/writtenNumber';
@@ -21,7 +22,7 @@ export const HouseRulesSchema = z.strictObject({
   dataPartition: z.enum(['one', 'separate']),
   encryption: z.enum(['during-setup', 'after', 'off']),
   networkDuringSetup: z.enum(['online', 'offline']),
-  account: z.enum(['organisation', 'online', 'local']),
+  account: z.enum(accountKinds),
   boot: z.enum(['menu-once', 'change-order']),
   efiPartition: z.enum(['share', 'own']),
   stick: z.enum(['minimum', 'with-margin']),
@@ -46,6 +47,15 @@ export const HouseRulesSchema = z.strictObject({
       movesAgainWithinDays: z.int().min(0).max(3650),
     })
     .default({ hourCost: 60, givenUpMinutes: 60, movesAgainWithinDays: 730 }),
+  // Houses of earlier releases never said.
+  setUp: z
+    .strictObject({
+      /** The name of the administrator's account, where an installer asks for one. */
+      administrator: z.string().trim().min(1).max(32),
+      /** The computer's name: {site}, {number} and {owner} stand for those of the move. */
+      computerName: z.string().trim().min(1).max(60),
+    })
+    .default({ administrator: 'bench-admin', computerName: '{site}-{number}' }),
   weights: z.strictObject({
     dataRisk: weight,
     handsOn: weight,
@@ -61,7 +71,7 @@ export const HouseRulesSchema = z.strictObject({
 export type HouseRules = z.infer<typeof HouseRulesSchema>;
 export type Weights = HouseRules['weights'];
 /** Not among the questions where good technicians differ. */
-const noQuestion = ['weights', 'timeZone', 'rates'] as const;
+const noQuestion = ['weights', 'timeZone', 'rates', 'setUp'] as const;
 export type HouseRuleKey = Exclude<keyof HouseRules, (typeof noQuestion)[number]>;
 
 /** The careful profile; every value can be changed by a lead. */
@@ -89,6 +99,7 @@ export const defaultHouseRules: HouseRules = {
   timeZone: 'UTC',
   keepBackupDays: 30,
   rates: { hourCost: 60, givenUpMinutes: 60, movesAgainWithinDays: 730 },
+  setUp: { administrator: 'bench-admin', computerName: '{site}-{number}' },
   weights: {
     dataRisk: 5,
     handsOn: 3,

@@ -98,10 +98,22 @@ export function setsAtRisk({ dataSets, route }: Pick<StepInput, 'dataSets' | 'ro
   return dataSets.filter((dataSet) => riskOf(dataSet, route.writesOver) === 'at-risk').map(({ id }) => id);
 }
 
-/** Whether the plan switches encryption on at the end: where a system stays in its place it only resumes what was on. */
-export function isEncryptedAnew({ houseRules, route, facts }: StepInput): boolean {
+/**
+ * When the plan switches disk encryption on: as the house wants it, or at the other moment where the release cannot do
+ * that. Null where the house does not encrypt, and where a system stays in its place with what it has.
+ */
+export function encryptedWhen({
+  houseRules,
+  route,
+  facts,
+  release,
+}: Pick<StepInput, 'houseRules' | 'route' | 'facts' | 'release'>): 'during-setup' | 'after' | null {
   const inPlace = route.steps.includes('start-upgrade') || route.steps.includes('install-over');
-  return houseRules.encryption === 'after' && !(inPlace && valueOf(facts, 'diskEncryption') === 'on');
+  const wanted = houseRules.encryption;
+  if (wanted === 'off' || (inPlace && valueOf(facts, 'diskEncryption') === 'on')) return null;
+  return release === undefined || release.encryptsAt.includes(wanted)
+    ? wanted
+    : (release.encryptsAt[0] ?? wanted);
 }
 
 /** Whether the stick is put first in the firmware's order to start the installer, and the disk back afterwards. */

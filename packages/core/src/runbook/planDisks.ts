@@ -27,6 +27,9 @@ export type PlanDisk = {
   readonly bands: readonly FlowBand[];
 };
 
+/** The key of the band that is the installer's own partition. */
+export const installerKey = 'installer';
+
 /** A partition at one moment. */
 type Area = Stretch & {
   readonly key: string;
@@ -189,7 +192,7 @@ function withInstaller(areas: readonly Area[], disk: Disk, { release }: StepInpu
   const startLba = endLba(run) - taken;
   return inDiskOrder([
     ...areas,
-    { key: 'installer', label: 'installer', role: 'installer', isNew: true, startLba, sectorCount: taken },
+    { key: installerKey, label: 'installer', role: 'installer', isNew: true, startLba, sectorCount: taken },
   ]);
 }
 
@@ -205,13 +208,35 @@ function converted(areas: readonly Area[], disk: Disk, input: StepInput): readon
   });
 }
 
-/** The second system in its free run. */
+/** The second system in its free run, behind an EFI system partition of its own where the house wants one. */
 function withSecond(areas: readonly Area[], disk: Disk, input: StepInput): readonly Area[] {
   const run = longestRun(areas, disk);
   const wanted = roomBesideBytes(input);
-  const sectorCount =
-    wanted === undefined ? run.sectorCount : Math.min(run.sectorCount, sectorsOf(wanted, disk));
-  return inDiskOrder([...areas, asTarget({ startLba: run.startLba, sectorCount }, input)]);
+  const room = wanted === undefined ? run.sectorCount : Math.min(run.sectorCount, sectorsOf(wanted, disk));
+  const ownBytes = ownEfiBytes(input, disk);
+  const own = ownBytes === undefined ? 0 : sectorsOf(ownBytes, disk);
+  const { startLba } = run;
+  if (own === 0 || own >= room)
+    return inDiskOrder([...areas, asTarget({ startLba, sectorCount: room }, input)]);
+  return inDiskOrder([
+    ...areas,
+    {
+      key: `new efi ${startLba}`,
+      label: 'EFI system partition',
+      role: 'efi',
+      isNew: true,
+      startLba,
+      sectorCount: own,
+    },
+    asTarget({ startLba: startLba + own, sectorCount: room - own }, input),
+  ]);
+}
+
+/** Bytes of the second system's own EFI system partition; undefined where it shares the present one, or needs none. */
+function ownEfiBytes({ houseRules, release, ...input }: StepInput, disk: Disk): number | undefined {
+  if (houseRules.efiPartition === 'share' || disk.scheme !== 'gpt') return undefined;
+  if (valueOf(input.facts, 'firmwareMode') === 'legacy') return undefined;
+  return release?.installerPartitions.find(({ purpose }) => purpose === 'efi')?.sizeBytes;
 }
 
 function asTarget({ startLba, sectorCount }: Stretch, { release }: StepInput): Area {

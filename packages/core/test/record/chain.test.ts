@@ -209,3 +209,27 @@ describe('a log that is read', () => {
     expect(folds).toBeGreaterThan(20);
   });
 });
+
+describe('a date', () => {
+  const line = (at: string, importedBy: string | null = null): ChainContent => ({
+    at,
+    by: 'Odd',
+    kind: 'prepared',
+    sentence: 'Noted.',
+    importedBy,
+    recordHash: null,
+  });
+  const fault = (first: ChainContent, second: ChainContent) => {
+    const { lines, head } = extendChain(start, owner, [first, second], sha256);
+    return checkChain(owner, lines, head, null, sha256).fault?.kind;
+  };
+
+  it('may be a minute before the line above it, as two servers’ clocks may differ, and no more', () => {
+    const ten = line('2026-03-02T10:00:00.000Z');
+    expect(fault(ten, line('2026-03-02T09:59:00.000Z'))).toBeUndefined();
+    expect(fault(ten, line('2026-03-02T09:58:59.999Z'))).toBe('backdated');
+    // What was imported has the dates of the house that it comes from.
+    expect(fault(ten, line('2025-01-01T00:00:00.000Z', 'Maud'))).toBeUndefined();
+    expect(fault(line('2026-03-02T10:00:00.000Z', 'Maud'), line('2025-01-01T00:00:00.000Z'))).toBeUndefined();
+  });
+});

@@ -13,6 +13,9 @@ import {
   setDestinations,
   signOff,
   signStep,
+  stagesDone,
+  startStep,
+  stateWish,
   unsignStep,
   type CommandOutcome,
   type Move,
@@ -114,6 +117,63 @@ describe('a list of files', () => {
     // A new data set beside it is another folder.
     const more = [documents, pictures, { ...documents, id: 'music', name: 'Music' }];
     expect(done(setDataSets(listed, more, technician)).fileLists).toHaveLength(1);
+  });
+});
+
+describe('a step that is signed', () => {
+  const last = (move: Move) => move.signatures.at(-1);
+
+  it('has the minutes that were typed, or those since its start; an earlier start is over', () => {
+    const started = done(startStep(ready(planned()), 'write-stick', technician));
+    const plainly = { actualMinutes: null, note: 'as planned' };
+    expect(last(done(signStep(started, 'write-stick', plainly, later(17))))?.actualMinutes).toBe(17);
+    const typedIn = { actualMinutes: 9, note: '' };
+    expect(last(done(signStep(started, 'write-stick', typedIn, later(17))))?.actualMinutes).toBe(9);
+    const unstarted = done(signStep(ready(planned()), 'write-stick', plainly, later(17)));
+    expect(last(unstarted)?.actualMinutes).toBeNull();
+    const back = done(unsignStep(unstarted, 'write-stick', 'the wrong stick', later(20)));
+    expect(last(done(signStep(back, 'write-stick', plainly, later(50))))?.actualMinutes).toBeNull();
+  });
+
+  it('is not signed by copies that a destination does not take', () => {
+    const move = planned();
+    const none = move.destinations.map((one) => ({ ...one, takes: [] }));
+    const empty = done(setDestinations(move, none, technician));
+    expect(empty.signatures.filter(({ stepId }) => stepId.startsWith('copy:'))).toEqual([]);
+  });
+});
+
+describe('why the move is made', () => {
+  const sentence = (wish: Parameters<typeof stateWish>[1]) => {
+    const outcome = stateWish(saved(), wish, technician);
+    return outcome.ok ? outcome.value.sentence : outcome.problems.map(({ code }) => code).join(' ');
+  };
+
+  it('is in the log in words, a trial with its last day', () => {
+    expect(sentence({ purpose: 'trial', until: '2026-06-01' })).toMatch(
+      /^Why the move is made: .+, 2026-06-01\.$/,
+    );
+    expect(sentence({ purpose: 'support-ends', until: null })).not.toMatch(/\d|null/);
+    expect(sentence(null)).toBe('Why the move is made: not stated any more.');
+    expect(sentence({ purpose: 'trial', until: '2026-03-02' })).toBe('hold-is-over');
+  });
+});
+
+describe('a move that was handed over', () => {
+  it('has its last stages done, and not before', () => {
+    const over = (move: Move) =>
+      [...stagesDone(move, technician.houseRules)].filter((one) => one === 'hand-over' || one === 'done');
+    expect(over(complete())).toEqual([]);
+    expect(over(done(signOff(complete(), 'Ticket office', technician)))).toEqual(['hand-over', 'done']);
+  });
+
+  it('waits for every data set, and names the first that is open', () => {
+    const settled = signThrough(crossable());
+    const step = settled.plan?.runbook.steps.find(({ kind }) => kind === 'reconcile');
+    const refused = signStep(settled, step?.id ?? '', { actualMinutes: 9, note: 'all fine' }, technician);
+    expect(refused.ok ? '' : refused.problems[0]?.sentence).toMatch(
+      new RegExp(`^2 data sets are not accounted for, first ${settled.dataSets[0]?.name ?? ''}: `),
+    );
   });
 });
 

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { endLba } from '../../src/disk/table/partitionTable';
 import type { RouteId } from '../../src/route';
+import { defaultHouseRules } from '../../src/rules';
 import {
   diskShares,
   planDisks,
@@ -71,10 +72,22 @@ describe('a disk through the steps of a plan', () => {
     const is = before?.cuts[shrink + 1]?.sectorCount ?? 0;
     // In whole MiB: the first multiple of 2048 sectors that holds so many bytes.
     expect(was - is).toBe(Math.ceil(bytes / 512 / 2048) * 2048);
-    const second = disk.bands.find(({ fate }) => fate === 'new');
-    const place = second?.cuts.at(-1);
-    expect(place?.sectorCount).toBe(was - is);
-    expect(place?.startLba).toBe((before?.cuts[shrink + 1]?.startLba ?? 0) + is);
+    const made = (of: PlanDisk) =>
+      there(of, of.bands[0]?.cuts.length ? of.bands[0].cuts.length - 1 : 0).filter(
+        ({ fate }) => fate === 'new',
+      );
+    const end = (before?.cuts[shrink + 1]?.startLba ?? 0) + is;
+    // An EFI system partition of its own comes first in that room: the release's 300 MiB.
+    const [efi, second, ...more] = made(disk);
+    expect(more).toEqual([]);
+    expect(efi).toMatchObject({ startLba: end, sectorCount: 300 * 2048 });
+    expect(second).toMatchObject({ startLba: end + 300 * 2048, sectorCount: was - is - 300 * 2048 });
+    // Where it shares the present one, all of the room is the system's.
+    const shared = onLaptop('beside-same-disk', 'saltbush-full', {
+      room: { bytes, fromPartition: giver.number },
+      houseRules: { ...defaultHouseRules, efiPartition: 'share' },
+    });
+    expect(made(shared.disk)).toMatchObject([{ startLba: end, sectorCount: was - is }]);
   });
 
   it('never draws two partitions over each other, nor past the end, and adds up after each step', () => {

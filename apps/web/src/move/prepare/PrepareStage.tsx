@@ -2,7 +2,8 @@ import { Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import { bootKeys, firmwareSwitches, switchTitle } from '@ulvane/core/firmware';
 import { stickPlan } from '@ulvane/core/media';
-import { printBothUnits } from '@ulvane/core/quantity';
+import { releaseTitle } from '@ulvane/core/catalogue';
+import { printBothUnits, printCount } from '@ulvane/core/quantity';
 import { isClosed, runbookInput } from '@ulvane/core/record';
 import { installerMedia, routes } from '@ulvane/core/route';
 import { startOn } from '@ulvane/core/runbook';
@@ -77,6 +78,15 @@ export function PrepareStage() {
             </Button>
           )}
         </section>
+        {input && target && target.pages.length > 0 && route.hasTarget && (
+          <section className="sheet">
+            <h2>Installer’s pages</h2>
+            <p className="mb-0">
+              {printCount(target.pages.length, 'page')} of {releaseTitle(target)}, each with its answer:{' '}
+              <Link to={`/moves/${move.reference}/answers`}>Open the answer sheet</Link>
+            </p>
+          </section>
+        )}
         <Notes />
         <VaultCard />
       </div>

@@ -2,8 +2,10 @@ import { printClockIn, printCount, printMinutes } from '@ulvane/core/quantity';
 import { isSigned, type forecast, type Runbook } from '@ulvane/core/runbook';
 import { Printer } from 'lucide-react';
 import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
 import { useZone } from '../../shell/Instant';
 import { useOpenMove } from '../MoveContext';
+import { useTarget } from '../readings';
 
 type RunbookHeadProps = {
   readonly runbook: Runbook;
@@ -14,6 +16,7 @@ type RunbookHeadProps = {
 export function RunbookHead({ runbook, times }: RunbookHeadProps) {
   const { move } = useOpenMove();
   const zone = useZone();
+  const target = useTarget();
   const signed = runbook.steps.filter(({ id }) => isSigned(move.signatures, id)).length;
   return (
     <div className="page-head runbook-head">
@@ -28,10 +31,18 @@ export function RunbookHead({ runbook, times }: RunbookHeadProps) {
           <strong>{printClockIn(zone, times.doneAt)}</strong>.
         </span>
       )}
+      {target && target.pages.length > 0 && (
+        <Link
+          className={`btn btn-sm btn-quiet text-nowrap no-print${signed < runbook.steps.length ? '' : ' ms-auto'}`}
+          to={`/moves/${move.reference}/answers`}
+        >
+          Answer sheet
+        </Link>
+      )}
       <Button
         size="sm"
         variant="quiet"
-        className={signed < runbook.steps.length ? '' : 'ms-auto'}
+        className={signed < runbook.steps.length || (target && target.pages.length > 0) ? '' : 'ms-auto'}
         onClick={() => window.print()}
       >
         <Printer size={15} aria-hidden="true" /> Print

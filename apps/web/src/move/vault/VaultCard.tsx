@@ -1,10 +1,8 @@
 import { api, SealedSchema, type Sealed, type SecretHead } from '@ulvane/contract';
 import { brokenSentence, readJson } from '@ulvane/core/outcome';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import useSWR from 'swr';
 import { call, UnfitFile } from '../../api/call';
-import { keys } from '../../api/keys';
 import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
@@ -13,30 +11,17 @@ import { PassphraseDialog } from './PassphraseDialog';
 import { secretWords } from './words';
 import { Day } from '../../shell/Instant';
 import { textOfFile } from '../../shell/textOfFile';
-
-type Shown = { readonly id: string; readonly value: string; readonly secondsLeft: number };
+import { useSecrets } from './useSecrets';
 
 /** Licence keys, recovery keys and the like: sealed, shown for half a minute on request, each showing in the log. */
 export function VaultCard() {
   const { move } = useOpenMove();
   const may = useMay();
   const params = { reference: move.reference };
-  const { data, error, mutate } = useSWR(keys.secrets(move.reference), () => call(api.secrets, { params }));
-  const [shown, setShown] = useState<Shown>();
+  const { secrets, error, mutate, shown, show: reveal, hide } = useSecrets(move.reference);
   const [dialog, setDialog] = useState<'add' | 'seal' | { readonly file: File }>();
   const [refusal, setRefusal] = useState<unknown>();
   const input = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    if (!shown) return;
-    const timer = setTimeout(
-      () =>
-        setShown((now) =>
-          now && now.secondsLeft > 1 ? { ...now, secondsLeft: now.secondsLeft - 1 } : undefined,
-        ),
-      1000,
-    );
-    return () => clearTimeout(timer);
-  }, [shown]);
 
   const attempt = async (work: () => Promise<void>) => {
     setRefusal(undefined);
@@ -46,25 +31,20 @@ export function VaultCard() {
       setRefusal(problem);
     }
   };
-  const show = ({ id }: SecretHead) =>
-    attempt(async () => {
-      const { value, seconds } = await call(api.showSecret, { params: { ...params, id } });
-      setShown({ id, value, secondsLeft: seconds });
-      await mutate();
-    });
+  const show = (secret: SecretHead) => attempt(() => reveal(secret));
   const remove = ({ id, label }: SecretHead) =>
     window.confirm(`Erase ${label} from the vault? It cannot be brought back.`)
       ? attempt(async () => {
           await mutate(await call(api.removeSecret, { params: { ...params, id } }), { revalidate: false });
         })
       : undefined;
-  const secrets = data?.secrets ?? [];
-
   return (
     <section className="sheet">
       <div className="page-head">
         <h2>Keys and secrets</h2>
-        <span className="soft">{secrets.length === 0 ? '' : `${secrets.length} in the vault`}</span>
+        <span className="soft">
+          {secrets === undefined || secrets.length === 0 ? '' : `${secrets.length} in the vault`}
+        </span>
         {may.write && (
           <Button size="sm" variant="quiet" className="ms-auto no-print" onClick={() => setDialog('add')}>
             Add a secret
@@ -73,20 +53,20 @@ export function VaultCard() {
       </div>
       <Problem error={error} />
       <Problem error={refusal} onClose={() => setRefusal(undefined)} />
-      {data && secrets.length === 0 && (
+      {secrets?.length === 0 && (
         <p className="empty mb-1">
           Nothing yet. What is kept here is encrypted, never in an export, and every look at it stands in the
           log.
         </p>
       )}
       <ul className="check-rows">
-        {secrets.map((secret) => (
+        {secrets?.map((secret) => (
           <li key={secret.id}>
             <strong>{secret.label}</strong> <span className="soft">{secretWords[secret.kind]}</span>{' '}
             {may.write && (
               <span className="no-print">
                 {shown?.id === secret.id ? (
-                  <button type="button" className="btn-plain" onClick={() => setShown(undefined)}>
+                  <button type="button" className="btn-plain" onClick={hide}>
                     Hide
                   </button>
                 ) : (
@@ -126,7 +106,7 @@ export function VaultCard() {
       </ul>
       {may.write && (
         <div className="d-flex gap-2 no-print">
-          {secrets.length > 0 && (
+          {secrets !== undefined && secrets.length > 0 && (
             <button type="button" className="btn-plain" onClick={() => setDialog('seal')}>
               Write all to an encrypted file
             </button>

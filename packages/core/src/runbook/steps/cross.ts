@@ -43,7 +43,8 @@ function sizeToType({ preparation, release }: RunbookInput): string {
   if (preparation.wantedSystemBytes === null || !release) return '';
   const box = sizeBox(
     preparation.wantedSystemBytes,
-    release.installerPartitions.map(({ sizeBytes }) => sizeBytes),
+    release.sizeHoldsOwn ? release.installerPartitions.map(({ sizeBytes }) => sizeBytes) : [],
+    release.sizeBoxUnit,
   );
   return box.ok ? ` ${explainSizeBox(box.value)}` : '';
 }

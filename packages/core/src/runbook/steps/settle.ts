@@ -8,29 +8,24 @@ import {
   changesBootOrder,
   devicesWithoutDriver,
   disksBeside,
-  isEncryptedAnew,
+  encryptedWhen,
   setsAtRisk,
   workPlace,
 } from '../machineOf';
+import { accountAtSetUp, accountWords } from '../accountAtSetUp';
 import { goalOf } from '../goalOf';
 import { restoreSources, sumOf } from './restoreSources';
 
-const accountWords = {
-  organisation: 'the organisation’s account',
-  online: 'the owner’s online account',
-  local: 'a local account',
-} as const;
-
-export const firstStart: StepMaker = ({ houseRules, release }) => [
+export const firstStart: StepMaker = (input) => [
   {
     words: () => ({
-      title: `First start: region, keyboard, ${accountWords[houseRules.account]}`,
-      why: `House rule: ${houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${houseRules.encryption === 'during-setup' ? ', encryption on now' : ''}.${release?.firstStartNetwork && houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
+      title: `First start: region, keyboard, ${accountWords[accountAtSetUp(input)]}`,
+      why: `House rule: ${input.houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${encryptedWhen(input) === 'during-setup' ? ', encryption on now' : ''}.${input.release?.firstStartNetwork && input.houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
       success: 'The desktop.',
       caution:
         'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
     }),
-    operators: () => [{ op: 'set-up', withNetwork: release?.firstStartNetwork === true }],
+    operators: () => [{ op: 'set-up', withNetwork: input.release?.firstStartNetwork === true }],
     troubles: ['set-up-loops', 'black-screen', 'no-network'],
   },
 ];
@@ -180,7 +175,7 @@ export const applications: StepMaker = (input) => {
 };
 
 export const encrypt: StepMaker = (input) =>
-  isEncryptedAnew(input)
+  encryptedWhen(input) === 'after'
     ? [
         {
           words: () => ({
