@@ -143,7 +143,7 @@ describe('the answer sheet of an installer', () => {
     await page.emulateMediaType('print');
     expect(await textOf(page, 'main')).not.toContain(passphrase);
     expect(await textOf(page, 'main')).toContain('on screen only');
-    await page.emulateMediaType('screen');
+    await page.emulateMediaType();
     const { lines } = (await fetchJson(page, '/api/v1/moves/MV-0042/events')) as {
       lines: { kind: string }[];
     };

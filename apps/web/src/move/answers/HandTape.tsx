@@ -29,7 +29,7 @@ export function HandTape({ disk, made, kept }: Pick<HandPartitions, 'disk' | 'ma
         role="img"
         aria-label={`Disk ${disk.called} after the partition page, to scale; the tables below say the same`}
       >
-        <rect x=".75" y={top} width={width - 1.5} height={barHeight} className="outline" />
+        <rect x=".75" y={top} width={Math.max(0, width - 1.5)} height={barHeight} className="outline" />
         {all.map((one) => (
           <Part key={`${one.number} ${one.startBytes}`} one={one} x={x} />
         ))}
