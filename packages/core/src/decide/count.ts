@@ -70,7 +70,6 @@ export const hangsOn: Readonly<Partial<Record<StepKind, 'device' | 'route' | 're
   restore: 'route',
   'isolate-old-system': 'device',
   applications: 'device',
-  encrypt: 'route',
   habits: 'device',
   'installer-partition-away': 'device',
   disposal: 'device',
