@@ -1,5 +1,4 @@
 import { releaseTitle } from '@ulvane/core/catalogue';
-import { bootKeys } from '@ulvane/core/firmware';
 import { printBytes } from '@ulvane/core/quantity';
 import { deviceTitle, isClosed } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
@@ -10,12 +9,11 @@ import { useMay } from '../api/useSession';
 import { CallOffDialog } from './CallOff';
 import { IdentityDialog } from './IdentityDialog';
 import { useOpenMove } from './MoveContext';
-import { useModel, useTarget } from './readings';
+import { useBootKeys, useTarget } from './readings';
 
 /** The identity card of the device: what is printed on it, so that screen and hardware can be matched. */
 export function Plate() {
   const { move, house } = useOpenMove();
-  const model = useModel();
   const target = useTarget();
   const may = useMay();
   const [editing, setEditing] = useState(false);
@@ -23,7 +21,7 @@ export function Plate() {
   const { facts, decision } = move;
   const disks = valueOf(facts, 'disks') ?? [];
   const system = systemDisk(disks);
-  const keys = bootKeys(model);
+  const keys = useBootKeys();
   const year = valueOf(facts, 'year');
   return (
     <section className="plate" aria-label="Plate of the device">
@@ -51,10 +49,7 @@ export function Plate() {
         <dd className="mono">{valueOf(facts, 'serial') ?? 'unknown'}</dd>
         <dt>Boot-menu key</dt>
         <dd>
-          {keys.bootMenu}{' '}
-          <span className="small-print">
-            {keys.bootMenu === 'unknown' ? 'not in the model table' : keys.source}
-          </span>
+          {keys.bootMenu} <span className="small-print">{keys.source}</span>
         </dd>
       </dl>
       <dl>

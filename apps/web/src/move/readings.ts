@@ -1,4 +1,5 @@
 import { findModel, findRelease, type Model, type Release } from '@ulvane/core/catalogue';
+import { bootKeys, type BootKeys } from '@ulvane/core/firmware';
 import { decideInput, readPlan, type PlanReading } from '@ulvane/core/record';
 import { decide, type Choice, type DecideInput } from '@ulvane/core/decide';
 import { valueOf } from '@ulvane/core/survey';
@@ -38,4 +39,10 @@ export function useModel(): Model | undefined {
 export function useTarget(): Release | undefined {
   const { move, house } = useOpenMove();
   return findRelease(house.catalogue, move.decision?.releaseId ?? undefined);
+}
+
+/** Which keys open boot menu and set-up of the open move's device. */
+export function useBootKeys(): BootKeys {
+  const { move, house } = useOpenMove();
+  return bootKeys(useModel(), valueOf(move.facts, 'maker'), house.catalogue);
 }

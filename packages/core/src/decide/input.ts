@@ -1,6 +1,7 @@
 import type { Catalogue, InstallerMediumId } from '../catalogue/catalogue';
 import { findModel, findRelease } from '../catalogue/find';
 import type { RequirementKind } from '../catalogue/requirement';
+import { bootKeys } from '../firmware/bootKey';
 import { routes } from '../route/catalogueOfRoutes';
 import type { RouteId } from '../route/definition';
 import type { Wish } from '../route/wish';
@@ -85,21 +86,23 @@ export function convertingOf(input: DecideInput): 'gpt' | 'mbr' | undefined {
 
 /** What plans for a device have in common, whatever the way. */
 export type DeviceGiven = Omit<SoFar, 'diskPlan' | 'decision'> &
-  Pick<PlanGiven, 'present' | 'today' | 'facts' | 'model' | 'houseRules'> & {
+  Pick<PlanGiven, 'present' | 'today' | 'facts' | 'model' | 'keys' | 'houseRules'> & {
     readonly planned: DiskPlan | null;
   };
 
 export function deviceGiven(input: DecideInput, facts: Facts = undisputed(input)): DeviceGiven {
   const { catalogue, houseRules } = input;
   const { diskPlan, decision: _decision, ...soFar } = soFarOf(input);
+  const maker = valueOf(facts, 'maker');
+  const { model } = findModel(catalogue, maker, valueOf(facts, 'model'), valueOf(facts, 'year'));
   return {
     ...soFar,
     planned: diskPlan,
     present: findRelease(catalogue, valueOf(facts, 'presentRelease')),
     today: input.today,
     facts,
-    model: findModel(catalogue, valueOf(facts, 'maker'), valueOf(facts, 'model'), valueOf(facts, 'year'))
-      .model,
+    model,
+    keys: bootKeys(model, maker, catalogue),
     houseRules,
   };
 }
@@ -128,6 +131,7 @@ export function wayInput(
     today: device.today,
     facts: device.facts,
     model: device.model,
+    keys: device.keys,
     houseRules: device.houseRules,
     exceptions: device.exceptions,
     dataSets: device.dataSets,

@@ -1,3 +1,3 @@
 /** Switches and keys of the firmware. */
-export { bootKeys } from './bootKey';
+export { type BootKeys, bootKeys } from './bootKey';
 export { firmwareSwitches, switchTitle } from './switches';

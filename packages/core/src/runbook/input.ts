@@ -2,6 +2,7 @@ import type { TroubleId } from './troubles';
 import type { DataSet, Destination } from '../backup/scope/dataSet';
 import type { MeasuredCopy } from '../backup/copies/measuredCopy';
 import type { InstallerMediumId, Model, Release } from '../catalogue/catalogue';
+import type { BootKeys } from '../firmware/bootKey';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { RuleException, HouseRules } from '../rules/houseRules';
 import type { StepKind } from '../rules/stepTimes';
@@ -33,6 +34,8 @@ export type PlanGiven = {
   readonly today: string;
   readonly facts: Facts;
   readonly model: Model | undefined;
+  /** Which keys open boot menu and set-up. */
+  readonly keys: BootKeys;
   readonly houseRules: HouseRules;
   /** Settings in which this move makes an exception from a house rule; `houseRules` has them in it. */
   readonly exceptions: readonly RuleException[];

@@ -1,3 +1,4 @@
+import { firmwareSwitches } from '../../src/firmware';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -12,7 +13,6 @@ import {
   usedPartitions,
 } from '../../src/backup';
 import { explainSizeBox, routeLayout, segmentsOf, sizeBox } from '../../src/disk';
-import { bootKeys, firmwareSwitches } from '../../src/firmware';
 import { startingMode, stickPlan, type StartOn } from '../../src/media';
 import { defaultHouseRules } from '../../src/rules';
 import type { Disk, Facts } from '../../src/survey';
@@ -373,12 +373,5 @@ describe('stick and firmware', () => {
     expect(modes('corvel-10-business', both, 'mbr')).toBe('uefi');
     expect(modes('corvel-7-business', both, 'gpt')).toBe('legacy');
     expect(stickPlan(on('saltbush-light', both, { stays: 'mbr' }), defaultHouseRules).scheme).toBe('mbr');
-  });
-
-  it('looks the boot key up, and says unknown where the table has none', () => {
-    const kiosk = catalogue.models.find(({ id }) => id === 'kestle-wicket-5');
-    expect(bootKeys(catalogue.models.find(({ id }) => id === 'kestle-fenwright-14')).bootMenu).toBe('F7');
-    expect(bootKeys(kiosk).bootMenu).toBe('unknown');
-    expect(bootKeys(undefined).bootMenu).toBe('unknown');
   });
 });

@@ -304,10 +304,10 @@ describe('the steps', () => {
     expect(step?.why).toContain('128.8 GB (120.0 GiB), label SYSTEM. Not partition 4');
   });
 
-  it('say unknown for a boot key that the table does not have', () => {
+  it('name the usual boot keys where the table has neither model nor maker', () => {
     const stranger = laptopWith({ device: { maker: 'Nobody', model: 'Nothing' } });
-    expect(clean({ facts: stranger }).steps.find(({ kind }) => kind === 'start-from-stick')?.title).toContain(
-      'unknown',
+    expect(clean({ facts: stranger }).steps.find(({ kind }) => kind === 'start-from-stick')?.title).toBe(
+      'Start from the stick: F12, F11, F9 or Esc',
     );
   });
 

@@ -1,6 +1,6 @@
 import { Instant } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
-import { bootKeys, firmwareSwitches, switchTitle } from '@ulvane/core/firmware';
+import { firmwareSwitches, switchTitle } from '@ulvane/core/firmware';
 import { stickPlan } from '@ulvane/core/media';
 import { releaseTitle } from '@ulvane/core/catalogue';
 import { printBothUnits, printCount } from '@ulvane/core/quantity';
@@ -14,7 +14,7 @@ import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
-import { useModel, usePlanReading, useTarget } from '../readings';
+import { useBootKeys, usePlanReading, useTarget } from '../readings';
 import { VaultCard } from '../vault/VaultCard';
 import { Notes } from './Notes';
 import { SizeBoxCard } from './SizeBoxCard';
@@ -26,7 +26,7 @@ export function PrepareStage() {
   const may = useMay();
   const navigate = useNavigate();
   const target = useTarget();
-  const model = useModel();
+  const keys = useBootKeys();
   const reading = usePlanReading();
   const open = may.write && !isClosed(move);
   if (!move.decision)
@@ -43,7 +43,6 @@ export function PrepareStage() {
   const on = input && startOn(input);
   const stick = on && brought && installerMedium.id === 'stick' ? stickPlan(on, houseRules) : undefined;
   const switches = on ? firmwareSwitches(on) : [];
-  const keys = bootKeys(model);
   const makePlan = async () => {
     if (await change(api.plan, {})) await navigate(`/moves/${move.reference}/cross`);
   };

@@ -1,5 +1,4 @@
 import type { PlannedOperation } from '../../disk/layout/operation';
-import { bootKeys } from '../../firmware/bootKey';
 import type { ThreePoint } from '../../quantity/duration';
 import type { Operator } from '../../machine/operator';
 import { diskMark } from '../../survey/disk';
@@ -142,7 +141,7 @@ export const bootFiles: StepMaker = ({ diskWork }) => {
   ];
 };
 
-export const switchFirmware: StepMaker = ({ diskWork, model }) => {
+export const switchFirmware: StepMaker = ({ diskWork, keys }) => {
   const conversion = converting(diskWork);
   if (!conversion) return [];
   const mode = conversion.target === 'gpt' ? 'UEFI' : 'legacy';
@@ -150,7 +149,7 @@ export const switchFirmware: StepMaker = ({ diskWork, model }) => {
     {
       words: () => ({
         title: `Switch the firmware to ${mode} mode`,
-        why: `${schemeNames[conversion.target]} starts in ${mode} mode. Step three of three. Set-up key: ${bootKeys(model).setup}.`,
+        why: `${schemeNames[conversion.target]} starts in ${mode} mode. Step three of three. Set-up key: ${keys.setup}.`,
         success: 'The present system starts from the converted disk.',
         caution: 'The recovery key may be asked for at this start: have it at hand.',
       }),

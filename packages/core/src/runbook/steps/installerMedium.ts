@@ -1,9 +1,9 @@
 import { installerPartitionBytes } from '../../route/installerMedia';
 import { releaseTitle } from '../../catalogue/find';
-import { bootKeys } from '../../firmware/bootKey';
 import { printBothUnits } from '../../quantity/bytes';
 import { installerModes, presentDiskId } from '../machineOf';
 import type { StepMaker } from '../input';
+import { entryToTake } from './entryToTake';
 
 const imageChecked = (sha256: string) => `The image’s SHA-256 begins with ${sha256.slice(0, 8)}`;
 
@@ -24,11 +24,11 @@ export const burnDisc: StepMaker = (input) => {
     : [];
 };
 
-export const startFromDisc: StepMaker = ({ model }) => [
+export const startFromDisc: StepMaker = (input) => [
   {
     words: () => ({
-      title: `Start from the disc: ${bootKeys(model).bootMenu === 'unknown' ? 'boot-menu key unknown' : bootKeys(model).bootMenu}`,
-      why: bootKeys(model).source,
+      title: `Start from the disc: ${input.keys.bootMenu}`,
+      why: `Boot-menu key ${input.keys.bootMenu}, ${input.keys.source}. ${entryToTake(input)} “Press any key” once, and never again: at later restarts the disk goes on by itself.`,
       success: 'The installer’s first page, in the language that was planned.',
     }),
     operators: () => [{ op: 'start', what: 'installer' }],
@@ -69,10 +69,10 @@ export const makeInstallerPartition: StepMaker = (input) => {
     : [];
 };
 
-export const startFromPartition: StepMaker = ({ model }) => [
+export const startFromPartition: StepMaker = ({ keys }) => [
   {
     words: () => ({
-      title: `Start the loader with the firmware’s “boot from file”: set-up key ${bootKeys(model).setup}`,
+      title: `Start the loader with the firmware’s “boot from file”: set-up key ${keys.setup}`,
       why: 'The installer is on the disk; no stick is needed.',
       success: 'The installer’s first page, in the language that was planned.',
     }),

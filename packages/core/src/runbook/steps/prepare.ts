@@ -1,11 +1,10 @@
 import { releaseTitle } from '../../catalogue/find';
 import { activationTexts } from '../../route/licence';
-import { bootKeys } from '../../firmware/bootKey';
 import { firmwareSwitches, switchTitle } from '../../firmware/switches';
 import { stickPlan } from '../../media/stick';
 import { diskBytes, diskMark } from '../../survey/disk';
 import { printBytes } from '../../quantity/bytes';
-import { valueOf } from '../../survey/facts';
+import { isEmptyDevice, valueOf } from '../../survey/facts';
 import {
   changesBootOrder,
   devicesWithoutDriver,
@@ -18,6 +17,7 @@ import {
 import { diskToWrite } from '../diskToWrite';
 import { startOn } from '../startOn';
 import type { StepDraft, StepInput, StepMaker } from '../input';
+import { entryToTake } from './entryToTake';
 
 export const recordLicence: StepMaker = ({ release, facts }) => {
   if (!release || release.activation.every((kind) => kind === 'none')) return [];
@@ -253,7 +253,7 @@ export const firmware: StepMaker = (input) => {
   const on = startOn(input);
   if (!on) return [];
   const { diskWork } = input;
-  const keys = bootKeys(input.model);
+  const { keys } = input;
   return (
     firmwareSwitches(on)
       // Turned after the conversion and not before: it is a step of its own then.
@@ -276,16 +276,15 @@ export const firmware: StepMaker = (input) => {
 };
 
 export const startFromStick: StepMaker = (input) => {
-  const { model, houseRules } = input;
-  const keys = bootKeys(model);
+  const { model, houseRules, keys } = input;
   return [
     {
       words: () => ({
         title:
           houseRules.boot === 'menu-once'
-            ? `Start from the stick: ${keys.bootMenu === 'unknown' ? 'boot-menu key unknown' : keys.bootMenu}`
+            ? `Start from the stick: ${keys.bootMenu}`
             : `Put the stick first in the boot order: set-up key ${keys.setup}`,
-        why: `${keys.bootMenu === 'unknown' ? keys.source : `Boot-menu key ${keys.bootMenu}, ${keys.source}`}. All other sticks out.${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
+        why: `Boot-menu key ${keys.bootMenu}, ${keys.source}. All other sticks out. ${entryToTake(input)}${isEmptyDevice(input.facts) ? ' The disk is empty: without a key the device may start the stick by itself.' : ''}${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
         success: 'The installer’s first page, in the language that was planned.',
       }),
       operators: () => [

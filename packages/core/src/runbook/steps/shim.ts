@@ -1,6 +1,5 @@
 import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
-import { bootKeys } from '../../firmware/bootKey';
 import type { StepMaker } from '../input';
 import { newSystem } from '../machineOf';
 
@@ -17,10 +16,10 @@ export const writeShim: StepMaker = ({ model, release }) => [
   },
 ];
 
-export const startByKey: StepMaker = ({ model }) => [
+export const startByKey: StepMaker = ({ model, keys }) => [
   {
     words: () => ({
-      title: `Start the shim from the stick: ${model?.patch?.startKey ?? bootKeys(model).bootMenu}`,
+      title: `Start the shim from the stick: ${model?.patch?.startKey ?? keys.bootMenu}`,
       why: 'Held from the moment of power-on, at every start, until the shim on the disk is the default.',
       success: 'The shim’s entry is offered, and after it the installer.',
     }),
