@@ -26,6 +26,7 @@ const views: readonly {
   { name: 'save', path: '/moves/MV-0023/save' },
   { name: 'prepare', path: '/moves/MV-0023/prepare' },
   { name: 'runbook', path: '/moves/MV-0023/cross' },
+  { name: 'answers', path: '/moves/MV-0044/answers' },
   { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
   { name: 'disk', path: '/moves/MV-0039/disk', scrollTo: '.flow' },
   { name: 'scheme', path: '/moves/MV-0048/disk', press: '#disk-convert' },
@@ -70,8 +71,6 @@ await runCommand(async () => {
     try {
       mkdirSync('docs/screenshots', { recursive: true });
       const page = await browser.newPage();
-      await page.goto(server.ready.ready, { waitUntil: 'networkidle0' });
-      await page.screenshot({ path: 'docs/screenshots/sign-in.png' });
       await signIn(page, server.ready.ready, 'lead', server.ready.demo?.password ?? '');
       for (const view of views) await shoot(page, server.ready.ready, view);
     } finally {

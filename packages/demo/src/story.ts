@@ -35,6 +35,7 @@ import { planSomeDiskWork } from './diskStory';
 import { compareFiles, readFiles } from './fileStory';
 import { between, pick, type Random } from './random';
 import type { Recorder } from './recorder';
+import { tickUntilCopying } from './answerStory';
 import type { DemoTables, Group, Progress } from './tables';
 
 type StoryInput = {
@@ -329,6 +330,7 @@ function crossNow(recorder: Recorder, technician: string, input: StoryInput): vo
   signSome(recorder, technician, input, 40, (kind) => kind === 'install' || kind === 'start-upgrade');
   const next = readPlan(recorder.current, input.house)?.standings.find(({ state }) => state === 'open');
   if (!next) return;
+  tickUntilCopying(recorder, technician, input.house);
   recorder.jumpTo(addMinutes(input.until, -between(input.random, 6, 18)));
   recorder.play(technician, (move, context) => startStep(move, next.stepId, context));
 }

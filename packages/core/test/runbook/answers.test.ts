@@ -132,7 +132,7 @@ describe('an answer', () => {
   it('offers the account that the release has, where it has not the house’s', () => {
     const local = page('account', 'clean-whole-disk', 'saltbush-full', { account: 'organisation' });
     expect(answerText(local)).toContain('A local account');
-    expect(local.caution).toContain('this release does not offer it');
+    expect(local.caution).toContain('Saltbush Desktop 6 Full offers a local account');
     expect(local.pieces.find(({ as }) => as === 'typed')?.text).toBe('crew-room');
   });
 

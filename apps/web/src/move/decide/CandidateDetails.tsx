@@ -1,6 +1,9 @@
 import { scoreTerms, shownPoints, type Candidate } from '@ulvane/core/decide';
 import Button from 'react-bootstrap/Button';
+import { conflictText } from '@ulvane/core/route';
 import { useOpenMove } from '../MoveContext';
+import { useDecideInput } from '../readings';
+import { conflictsOf } from './conflicts';
 import { FindingSign } from '../../drawing/verdicts';
 
 type CandidateDetailsProps = {
@@ -12,6 +15,7 @@ type CandidateDetailsProps = {
 /** The reasons of a candidate, what is kept and lost, and how its points come about. */
 export function CandidateDetails({ candidate, isAdvised, onChoose }: CandidateDetailsProps) {
   const { houseRules } = useOpenMove();
+  const input = useDecideInput();
   const { cost, supportedUntil, points, reasons } = candidate;
   const terms = scoreTerms(candidate.values, houseRules.weights);
   const shown = shownPoints(terms.map((term) => term.points));
@@ -49,7 +53,7 @@ export function CandidateDetails({ candidate, isAdvised, onChoose }: CandidateDe
           <p className="mb-1">
             Supported until {supportedUntil ?? 'further notice'}. {cost > 0 && `About ${cost} in parts.`}
           </p>
-          {candidate.cautions.map((caution) => (
+          {[...candidate.cautions, ...conflictsOf(input, candidate).map(conflictText)].map((caution) => (
             <p key={caution} className="caution mb-1">
               {caution}
             </p>

@@ -8,10 +8,11 @@ import {
   type Choice,
   type DecideInput,
 } from '@ulvane/core/decide';
-import { isApart, routes } from '@ulvane/core/route';
+import { conflictText, isApart, routes } from '@ulvane/core/route';
 import type { ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import { HandsBar } from '../../drawing/HandsBar';
+import { conflictsOf } from './conflicts';
 import { SupportBar } from '../../drawing/SupportBar';
 
 type RateSheetProps = {
@@ -65,6 +66,20 @@ export function RateSheet({ input, choice, shown, isChosen, onChoose }: RateShee
         );
       },
     ],
+    ...(shown.some((one) => conflictsOf(input, one).length > 0)
+      ? [
+          [
+            'Set-up',
+            'against house rules',
+            (candidate: Candidate) =>
+              conflictsOf(input, candidate).length === 0 ? (
+                'Nothing is against them.'
+              ) : (
+                <Sentences list={conflictsOf(input, candidate).map(conflictText)} />
+              ),
+          ] as const,
+        ]
+      : []),
     [
       'Time',
       `0 to ${Math.min(hours, maxHours)} hours`,

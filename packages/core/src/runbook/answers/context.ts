@@ -39,9 +39,6 @@ export function stepNumber(steps: readonly Step[], kind: StepKind): number | und
   return index < 0 ? undefined : index + 1;
 }
 
-export const isOffline = ({ input, release }: Pick<AnswerContext, 'input' | 'release'>) =>
-  input.houseRules.networkDuringSetup === 'offline' && !release.firstStartNetwork;
-
 /** Whether the installer upgrades what is there instead of laying out anew. */
 export const isUpgrade = ({ route }: Pick<StepInput, 'route'>) =>
   route.steps.includes('start-upgrade') || route.steps.includes('install-over');

@@ -1,8 +1,15 @@
 import { activationTexts } from '../../route/licence';
+import {
+  accountAtSetUp,
+  accountWords,
+  conflictText,
+  setsUpOffline,
+  setUpConflicts,
+  type SetUpConflict,
+} from '../../route/setUp';
 import { valueOf } from '../../survey/facts';
-import { accountAtSetUp, accountWords } from '../accountAtSetUp';
 import { bold, plain, typed, type Answer } from './answer';
-import { isOffline, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
+import { stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
 import { accountName, computerName, languageName } from './names';
 
 const language: AnswerMaker = ({ input, release }) => {
@@ -22,6 +29,21 @@ const language: AnswerMaker = ({ input, release }) => {
   };
 };
 
+/** What contradicts the house on this page, in the words of Decide. */
+function cautionOf(
+  { input }: AnswerContext,
+  ids: readonly SetUpConflict['id'][],
+  more = '',
+): { readonly caution?: string } {
+  const caution = [
+    ...setUpConflicts(input.route, input)
+      .filter(({ id }) => ids.includes(id))
+      .map(conflictText),
+    ...(more === '' ? [] : [more]),
+  ].join(' ');
+  return caution === '' ? {} : { caution };
+}
+
 /** The adapter to go online with: a cable before a radio, one that the release brings the driver of first. */
 function adapterToUse({ input, release }: AnswerContext) {
   const known = valueOf(input.facts, 'networkAdapters') ?? [];
@@ -33,8 +55,8 @@ function adapterToUse({ input, release }: AnswerContext) {
 }
 
 const network: AnswerMaker = (context): Answer => {
-  const { input, release } = context;
-  if (isOffline(context))
+  const { input } = context;
+  if (setsUpOffline(context.input))
     return {
       hand: 'leave',
       pieces: [bold('No network.'), plain('Unplug the cable, join no wireless network.')],
@@ -42,16 +64,13 @@ const network: AnswerMaker = (context): Answer => {
     };
   if (valueOf(input.facts, 'networkAdapters') === undefined) return waitsFor('networkAdapters');
   const adapter = adapterToUse(context);
-  const forced = input.houseRules.networkDuringSetup === 'offline';
-  const caution = forced
-    ? `The house sets up offline; ${release.name} goes no further without a network at its first start.`
-    : undefined;
+  const caution = cautionOf(context, ['network-at-first-start', 'network-for-packages']);
   if (!adapter)
     return {
       hand: 'choose',
       pieces: [bold('No adapter is known.'), plain('A cable by an adapter on USB.')],
       from: 'survey',
-      ...(caution === undefined ? {} : { caution }),
+      ...caution,
     };
   return {
     hand: 'choose',
@@ -63,14 +82,14 @@ const network: AnswerMaker = (context): Answer => {
     ],
     from: 'survey',
     ...(adapter.kind === 'wireless' ? { secret: 'wireless-key' as const } : {}),
-    ...(caution === undefined ? {} : { caution }),
+    ...caution,
   };
 };
 
 const updates: AnswerMaker = (context) => {
   const later = stepNumber(context.steps, 'updates');
   const afterwards = later === undefined ? 'They come afterwards.' : `Step ${later} brings them.`;
-  return isOffline(context)
+  return setsUpOffline(context.input)
     ? {
         hand: 'choose',
         pieces: [bold('No.'), plain(`There is no network yet. ${afterwards}`)],
@@ -156,18 +175,9 @@ const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1
 
 const account: AnswerMaker = (context) => {
   const { input, whose } = context;
-  const wanted = input.houseRules.account;
   const kind = accountAtSetUp(input);
   const person = valueOf(input.facts, 'accounts')?.[0] ?? whose.owner;
-  const cautions = [
-    ...(kind === wanted ? [] : [`The house wants ${accountWords[wanted]}; this release does not offer it.`]),
-    ...(kind !== 'local' && isOffline(context)
-      ? [
-          'It needs the network, and the house sets up offline: make a local account here and sign in later, or go online.',
-        ]
-      : []),
-    ...(kind === 'online' ? ['The owner is present, with the phone that confirms the sign-in.'] : []),
-  ];
+  const present = kind === 'online' ? 'The owner is present, with the phone that confirms the sign-in.' : '';
   return {
     hand: 'type',
     pieces: [
@@ -176,7 +186,7 @@ const account: AnswerMaker = (context) => {
       plain(kind === 'local' ? 'no administrator.' : 'the owner signs in.'),
     ],
     from: 'house-rule',
-    ...(cautions.length === 0 ? {} : { caution: cautions.join(' ') }),
+    ...cautionOf(context, ['account', 'network-for-account'], present),
   };
 };
 
@@ -196,7 +206,7 @@ const codecs: AnswerMaker = (context) => {
       pieces: [plain('Left out: no data set holds films, music or pictures.')],
       from: 'survey',
     };
-  return isOffline(context)
+  return setsUpOffline(context.input)
     ? {
         hand: 'choose',
         pieces: [bold('Not now.'), plain('There is no network: with the updates.')],

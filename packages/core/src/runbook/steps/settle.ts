@@ -12,7 +12,7 @@ import {
   setsAtRisk,
   workPlace,
 } from '../machineOf';
-import { accountAtSetUp, accountWords } from '../accountAtSetUp';
+import { accountAtSetUp, accountWords } from '../../route/setUp';
 import { goalOf } from '../goalOf';
 import { restoreSources, sumOf } from './restoreSources';
 
