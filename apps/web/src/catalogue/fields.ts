@@ -1,5 +1,4 @@
 import {
-  accountKinds,
   activationKinds,
   encryptionMoments,
   installChoices,
@@ -16,6 +15,7 @@ import {
   type RequirementKind,
 } from '@ulvane/core/catalogue';
 import { boxUnits } from '@ulvane/core/quantity';
+import { accountKinds } from '@ulvane/core/rules';
 
 export type Option = { readonly value: string | number; readonly label: string };
 

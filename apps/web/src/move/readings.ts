@@ -26,7 +26,7 @@ export function usePlanReading(): PlanReading | undefined {
   return useMemo(() => readPlan(move, house), [move, house]);
 }
 
-export function useModel(): Model | undefined {
+function useModel(): Model | undefined {
   const { move, house } = useOpenMove();
   return findModel(
     house.catalogue,

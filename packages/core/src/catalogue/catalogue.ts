@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { accountKinds, InstallerPageSchema } from './installerPage';
+import { InstallerPageSchema } from './installerPage';
+import { accountKinds } from '../rules/houseRules';
 import { RequirementSchema } from './requirement';
 import { boxUnits } from '../quantity/boxUnit';
 import { DaySchema } from '../quantity/daySchema';

@@ -31,7 +31,7 @@ export {
   importCatalogue,
   withEntry,
 } from './edit';
-export { accountKinds, type InstallerPage, installChoices, pageKinds, pageMoments } from './installerPage';
+export { type InstallerPage, installChoices, pageKinds, pageMoments } from './installerPage';
 export { type FileSystemId, fileSystemLimit, fileSystems } from './fileSystems';
 export { findFamily, findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from './find';
 export { type Requirement, type RequirementKind, requirementKinds } from './requirement';

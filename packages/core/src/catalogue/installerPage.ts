@@ -53,7 +53,3 @@ export const InstallerPageSchema = z.strictObject({
 });
 
 export type InstallerPage = z.infer<typeof InstallerPageSchema>;
-
-/** Accounts that people sign in with: the organisation's, one of the maker's online, or one of the computer. */
-export const accountKinds = ['organisation', 'online', 'local'] as const;
-export type AccountKind = (typeof accountKinds)[number];

@@ -1,7 +1,6 @@
 import type { Release } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
-import type { AccountKind } from '../catalogue/installerPage';
-import type { HouseRules } from '../rules/houseRules';
+import type { AccountKind, HouseRules } from '../rules/houseRules';
 import type { RouteDefinition } from './definition';
 
 /** Accounts in the words of steps, of the answer sheet and of Decide. */

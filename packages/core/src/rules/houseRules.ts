@@ -1,10 +1,13 @@
 import { z } from 'zod';
-import { accountKinds } from '../catalogue/installerPage';
 import { InstantSchema } from '../quantity/daySchema';
 import { TimeZoneSchema } from '../quantity/localTime';
 import { numberMarks } from '../quantity/writtenNumber';
 
 const weight = z.number().min(0).max(10);
+
+/** Accounts that people sign in with: the organisation's, one of the maker's online, or one of the computer. */
+export const accountKinds = ['organisation', 'online', 'local'] as const;
+export type AccountKind = (typeof accountKinds)[number];
 
 /**
  * House rule: the organisation's chosen answer where good technicians differ.

@@ -1,6 +1,7 @@
 /** House rules, with both sides of each, and how long steps take. */
 export { houseRuleChanges, houseRuleLabel, houseRuleTexts } from './explain';
 export {
+  accountKinds,
   RuleExceptionSchema,
   type HouseRules,
   HouseRulesSchema,

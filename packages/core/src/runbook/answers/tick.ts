@@ -13,7 +13,7 @@ export const AnswerTickSchema = z.strictObject({
   by: z.string().min(1),
 });
 
-export type AnswerTick = z.infer<typeof AnswerTickSchema>;
+type AnswerTick = z.infer<typeof AnswerTickSchema>;
 
 /** Something on the sheet that can be ticked. */
 type SheetLine = { readonly id: string; readonly name: string; readonly words: string };
