@@ -285,5 +285,9 @@ describe('Decide with seventy options', () => {
     expect(options).toBeGreaterThanOrEqual(70);
     expect(height).toBeLessThanOrEqual(1400);
     expect(nodes).toBeLessThanOrEqual(2500);
+    // What the set-up has against the house rules is one line, and opens with its ways out.
+    await page.click('.rate-sheet td.is-advice details summary, .rate-sheet td details summary');
+    await sees(page, 'The house sets up offline');
+    expect(await textOf(page, '.rate-sheet details[open]')).toMatch(/Or: |exception|Connect it/);
   });
 });

@@ -1,4 +1,4 @@
-import { printMinutes } from '@ulvane/core/quantity';
+import { printCount, printMinutes } from '@ulvane/core/quantity';
 import {
   contextFor,
   presentBecomes,
@@ -70,12 +70,17 @@ export function RateSheet({ input, choice, shown, isChosen, onChoose }: RateShee
       ? [
           [
             'Set-up',
-            'against house rules',
+            '',
             (candidate: Candidate) =>
               conflictsOf(input, candidate).length === 0 ? (
                 'Nothing is against them.'
               ) : (
-                <Sentences list={conflictsOf(input, candidate).map(conflictText)} />
+                <details>
+                  <summary>
+                    {printCount(conflictsOf(input, candidate).length, 'contradiction')}, with ways out
+                  </summary>
+                  <Sentences list={conflictsOf(input, candidate).map(conflictText)} />
+                </details>
               ),
           ] as const,
         ]
