@@ -12,6 +12,7 @@ import {
   type Move,
   type RouteChoice,
 } from '../../src/record';
+import { roomNeededBytes } from '../../src/disk/room';
 import { MoveSchema } from '../../src/record';
 import { factsFromSurvey, withFacts, type Disk, type Facts } from '../../src/survey';
 import {
@@ -23,6 +24,7 @@ import {
   endedLaptop,
   laptop,
   laptopSurvey,
+  releaseOf,
   splitDisk,
   technician,
 } from '../fixtures/shop';
@@ -151,6 +153,10 @@ describe('room for a second system', () => {
     // 100 GiB less 60 GB and a tenth: 107.4 - 66.0 = 41.4 GB.
     expect(sentences(room(50_000_000_000, 4)).join()).toContain('Partition 4 can give 41.4 GB');
     expect(sentences(room(1_000_000, 3)).join()).toContain('are wanted');
+    // What the release needs is enough, to the byte.
+    const needed = roomNeededBytes(releaseOf('saltbush-full').systemBytes);
+    expect(sentences(room(needed, 4))).toEqual([]);
+    expect(sentences(room(needed - 1, 4)).join()).toContain('are wanted');
     expect(codesOf(room(50_000_000_000, 9))).toEqual(['unfit-choice']);
     expect(sentences(room(50_000_000_000, 5)).join()).toContain('is not known');
     expect(sentences(room(50_000_000_000, null)).join()).toContain('The free run can give');

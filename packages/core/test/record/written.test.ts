@@ -16,6 +16,7 @@ import {
   stagesDone,
   startStep,
   stateWish,
+  tooEarly,
   unsignStep,
   type CommandOutcome,
   type Move,
@@ -133,6 +134,15 @@ describe('a step that is signed', () => {
     expect(last(unstarted)?.actualMinutes).toBeNull();
     const back = done(unsignStep(unstarted, 'write-stick', 'the wrong stick', later(20)));
     expect(last(done(signStep(back, 'write-stick', plainly, later(50))))?.actualMinutes).toBeNull();
+  });
+
+  it('that is over too early says what it takes, and how long ago it was started, if that is known', () => {
+    const step = { title: 'Write the stick', waiting: { low: 4, likely: 8, high: 20 } };
+    expect(tooEarly(step, null, ' ')).toContain('takes 4 min at least, and its start was not noted');
+    expect(tooEarly(step, 3, '')).toContain('takes 4 min at least, and 3 min have gone by');
+    expect(tooEarly(step, 4, '')).toBeNull();
+    expect(tooEarly(step, 3, 'It was written already.')).toBeNull();
+    expect(tooEarly({ ...step, waiting: { low: 0, likely: 1, high: 2 } }, null, '')).toBeNull();
   });
 
   it('is not signed by copies that a destination does not take', () => {
