@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { catalogueKinds, entrySchemas, resolveCatalogue, type CatalogueKind } from '@ulvane/core/catalogue';
 import { describe, expect, it } from 'vitest';
-import { blankEntry, blankOf, fieldsOf, type FieldSpec } from '../src/catalogue/fields';
+import { blankEntry, blankOf, fieldsOf } from '../src/catalogue/fields';
+import type { FieldSpec } from '../src/catalogue/fieldSpec';
 
 const file: unknown = JSON.parse(
   readFileSync(new URL('../../../data/catalogue/catalogue.json', import.meta.url), 'utf8'),

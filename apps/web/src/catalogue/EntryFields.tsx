@@ -5,7 +5,8 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';
 import { useSizes, type Sizes } from '../shell/useSizes';
-import { blankOf, type FieldSpec, type RowsField, type WrittenField } from './fields';
+import { blankOf } from './fields';
+import type { FieldSpec, RowsField, WrittenField } from './fieldSpec';
 
 type Draft = { readonly [key: string]: unknown };
 
