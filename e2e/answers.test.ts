@@ -150,6 +150,17 @@ describe('the answer sheet of an installer', () => {
     expect(lines.filter(({ kind }) => kind === 'secret-shown')).toHaveLength(1);
   });
 
+  it('has a line for each waived check, with how this installer is told to skip it', async () => {
+    await open('/moves/MV-0033/answers');
+    await sees(page, 'Checks to skip, before the first page');
+    const lines = await page.$$eval('.skipped-checks li', (items) => items.map((item) => item.textContent));
+    expect(lines.length).toBeGreaterThan(0);
+    for (const line of lines) expect(line).toMatch(/^([a-z ]+): Write the line skip=/);
+    const first = await page.$eval('.skipped-checks .tick-box', (one) => one.getAttribute('data-line') ?? '');
+    await page.click(box(first));
+    await ticked(first, true);
+  });
+
   it('fits a page of A4 with its partitions', async () => {
     await open('/moves/MV-0025/answers');
     const paper = await page.pdf({ format: 'A4' });

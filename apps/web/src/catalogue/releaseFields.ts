@@ -20,6 +20,12 @@ const waiver: FieldSpec = {
   hint: 'Empty: it cannot be waived.',
   optional: true,
 };
+const skip: FieldSpec = {
+  kind: 'text',
+  key: 'skip',
+  label: 'How the installer is told to skip it',
+  optional: true,
+};
 const atLeast = (label: string): FieldSpec => ({ kind: 'number', key: 'minimum', label });
 
 const requirementFields: Readonly<Record<RequirementKind, readonly FieldSpec[]>> = {
@@ -31,22 +37,24 @@ const requirementFields: Readonly<Record<RequirementKind, readonly FieldSpec[]>>
       options: [32, 64].map((value) => ({ value, label: `${value} bit` })),
     },
   ],
-  cores: [atLeast('Cores'), waiver],
-  clock: [{ kind: 'number', key: 'minimumMhz', label: 'MHz' }, waiver],
-  'processor-features': [{ kind: 'words', key: 'flags', label: 'Features, by comma' }, waiver],
-  memory: [{ kind: 'size', family: 'binary', key: 'minimumBytes', label: 'Memory' }, waiver],
+  cores: [atLeast('Cores'), waiver, skip],
+  clock: [{ kind: 'number', key: 'minimumMhz', label: 'MHz' }, waiver, skip],
+  'processor-features': [{ kind: 'words', key: 'flags', label: 'Features, by comma' }, waiver, skip],
+  memory: [{ kind: 'size', family: 'binary', key: 'minimumBytes', label: 'Memory' }, waiver, skip],
   'system-disk': [{ kind: 'size', family: 'decimal', key: 'minimumBytes', label: 'Disk' }],
   'firmware-mode': [
     { kind: 'choice', key: 'mode', label: 'Mode', options: [{ value: 'uefi', label: 'UEFI' }] },
     waiver,
+    skip,
   ],
-  'secure-boot': [waiver],
-  tpm: [{ kind: 'choice', key: 'minimum', label: 'Version', options: plain(['1.2', '2.0']) }, waiver],
-  graphics: [{ kind: 'number', key: 'minimumTier', label: 'Tier, 0 to 4' }, waiver],
+  'secure-boot': [waiver, skip],
+  tpm: [{ kind: 'choice', key: 'minimum', label: 'Version', options: plain(['1.2', '2.0']) }, waiver, skip],
+  graphics: [{ kind: 'number', key: 'minimumTier', label: 'Tier, 0 to 4' }, waiver, skip],
   screen: [
     { kind: 'number', key: 'minimumWidth', label: 'Pixels wide' },
     { kind: 'number', key: 'minimumHeight', label: 'Pixels high' },
     waiver,
+    skip,
   ],
   'setup-network': [],
   'model-range': [

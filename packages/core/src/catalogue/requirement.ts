@@ -1,7 +1,11 @@
 import { z } from 'zod';
 
-/** Set when the installer can be told to skip the check; the text is what skipping it costs. */
-const waivable = { waiver: z.string().min(1).exactOptional() };
+const waivable = {
+  /** Set when the installer can be told to skip the check; the text is what skipping it costs. */
+  waiver: z.string().min(1).exactOptional(),
+  /** How the installer is told to skip it, where somebody has noted that. */
+  skip: z.string().min(1).max(400).exactOptional(),
+};
 
 /** One requirement of a release. Every kind is judged by one entry in `assess/rules`. */
 export const RequirementSchema = z.discriminatedUnion('kind', [

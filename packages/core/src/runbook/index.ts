@@ -1,9 +1,9 @@
 /** Steps, the Line, gates, custody, signatures. */
 export { type ChosenDisk, ChosenDiskSchema, ChosenRoomSchema } from './chosen';
 export { type AnswerPiece, type AnsweredPage, type AnswerSource, answerText } from './answers/answer';
-export { type AnswerSheet, answerSheet } from './answers/answerSheet';
+export { type AnswerSheet, answerSheet, type SkippedCheck } from './answers/answerSheet';
 export { type HandPartition, type HandPartitions } from './answers/handPartitions';
-export { checkLine, pageLine, partitionLine, sheetLines, tickOf } from './answers/tick';
+export { checkLine, pageLine, partitionLine, sheetLines, skipLine, tickOf } from './answers/tick';
 export { buildRunbook, totalMinutes } from './buildRunbook';
 export { custodyAlarms, custodyNow, custodyOf } from './custody';
 export { CapsuleSchema, type DiskWork, DiskWorkSchema } from './diskPlan';

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { pageKinds } from '../../src/catalogue';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import type { RouteId } from '../../src/route';
-import { answerSheet, answerText, planStates, type RunbookInput } from '../../src/runbook';
+import { answerSheet, answerText, planStates, sheetLines, type RunbookInput } from '../../src/runbook';
 import { accountName, computerName, languageName } from '../../src/runbook/answers/names';
 import { anyPlanInput } from '../fixtures/plans';
 import { catalogue, inputFor, laptop, releaseOf, without } from '../fixtures/shop';
@@ -152,6 +152,26 @@ describe('an answer', () => {
       answerText(page('swap', 'clean-whole-disk', 'harrow-5', {}, { facts: withFacts(laptop, { chassis }) }));
     expect(swap('laptop')).toContain('8.0 GiB');
     expect(swap('desktop')).toContain('4.0 GiB');
+  });
+});
+
+describe('a waived check', () => {
+  it('is skipped by the release’s own recipe, a line each, or says that nobody has noted one', () => {
+    const waivers = ['tpm', 'memory'] as const;
+    const { skips } = sheetOf('waived-clean', 'corvel-10-business', {}, { waivers: [...waivers] });
+    expect(skips.map(({ check }) => check)).toEqual(waivers);
+    expect(skips[0]?.recipe).toContain('skip=tpm');
+    expect(skips[1]?.recipe).toContain('skip=memory');
+    const release = {
+      ...releaseOf('corvel-10-business'),
+      requirements: releaseOf('corvel-10-business').requirements.map((one) =>
+        one.kind === 'tpm' ? { kind: one.kind, minimum: one.minimum, waiver: 'No promised fixes.' } : one,
+      ),
+    };
+    const bare = sheetOf('waived-clean', 'corvel-10-business', {}, { waivers: ['tpm'], release });
+    expect(bare.skips).toEqual([{ check: 'tpm', recipe: null }]);
+    expect(sheetLines(bare).map(({ id }) => id)).toContain('skip:tpm');
+    expect(sheetOf('clean-whole-disk', 'corvel-10-business').skips).toEqual([]);
   });
 });
 

@@ -9,6 +9,7 @@ import { useOpenMove } from '../MoveContext';
 import { useTarget } from '../readings';
 import { useSecrets } from '../vault/useSecrets';
 import { NetworkNote, PageRows } from './PageRows';
+import { SkippedChecks } from './SkippedChecks';
 import { PartitionsByHand } from './PartitionsByHand';
 import { useAnswerSheet } from './useAnswerSheet';
 
@@ -30,7 +31,7 @@ export function AnswerSheetView() {
         </Link>
       </p>
     );
-  const { pages, hand, title } = sheet;
+  const { pages, hand, title, skips } = sheet;
   const answered = pages.filter((page, index) => ticks.tickOf(pageLine(page, index))).length;
   const partitionPage = pages.findIndex(({ kind }) => kind === 'partitions');
   const show = async (page: AnsweredPage) => {
@@ -71,6 +72,7 @@ export function AnswerSheetView() {
       ) : (
         <div className={hand ? 'answer-columns' : ''}>
           <div>
+            <SkippedChecks skips={skips} ticks={ticks} />
             <PageRows sheet={sheet} ticks={ticks} vault={vault} onShow={(page) => void show(page)} />
             <NetworkNote pages={pages} />
           </div>

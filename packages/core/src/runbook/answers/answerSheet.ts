@@ -1,5 +1,6 @@
 import { releaseTitle } from '../../catalogue/find';
 import type { PageKind } from '../../catalogue/installerPage';
+import type { RequirementKind } from '../../catalogue/requirement';
 import { printCount } from '../../quantity/count';
 import { diskMark } from '../../survey/disk';
 import { diskToWrite } from '../diskToWrite';
@@ -10,6 +11,9 @@ import { isUpgrade, type AnswerMaker, type Whose } from './context';
 import { diskAnswers, isByHand } from './diskAnswers';
 import { handPartitions, type HandPartitions } from './handPartitions';
 import { setUpAnswers } from './setUpAnswers';
+
+/** A waived check; the recipe is null where nobody has noted one for this release. */
+export type SkippedCheck = { readonly check: RequirementKind; readonly recipe: string | null };
 
 /** Every page of the installer with its answer, in the installer's own order. */
 export type AnswerSheet = {
@@ -24,6 +28,8 @@ export type AnswerSheet = {
   readonly copyMinutes: number;
   /** What to make and to leave, where that is done by hand. */
   readonly hand: HandPartitions | null;
+  /** Checks that were waived, with how this installer is told to skip each, before its first page that checks. */
+  readonly skips: readonly SkippedCheck[];
 };
 
 const makers: Readonly<Record<PageKind, AnswerMaker>> = { ...diskAnswers, ...setUpAnswers };
@@ -71,6 +77,10 @@ export function answerSheet(input: RunbookInput, states: PlanStates, whose: Whos
     firstStartFrom: first('first-start'),
     copyMinutes: release.installMinutes.likely,
     hand: hand && isByHand({ input: given, hand }) ? hand : null,
+    skips: given.waivers.map((check) => {
+      const requirement = release.requirements.find(({ kind }) => kind === check);
+      return { check, recipe: (requirement && 'skip' in requirement && requirement.skip) || null };
+    }),
   };
 }
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { InstantSchema } from '../../quantity/daySchema';
 import { answerText, type AnsweredPage } from './answer';
-import type { AnswerSheet } from './answerSheet';
+import type { AnswerSheet, SkippedCheck } from './answerSheet';
 import type { HandPartition } from './handPartitions';
 
 /** A line of the answer sheet that was done at the bench, and the words that it was ticked for. */
@@ -44,9 +44,16 @@ export const checkLine = ({
   words: sentence,
 });
 
+export const skipLine = ({ check, recipe }: SkippedCheck): SheetLine => ({
+  id: `skip:${check}`,
+  name: `Check of ${check.replaceAll('-', ' ')} skipped`,
+  words: recipe ?? 'not known',
+});
+
 /** Everything that can be ticked on a sheet, each once. */
-export function sheetLines({ pages, hand }: AnswerSheet): readonly SheetLine[] {
+export function sheetLines({ pages, hand, skips }: AnswerSheet): readonly SheetLine[] {
   return [
+    ...skips.map(skipLine),
     ...pages.map(pageLine),
     ...(hand
       ? [...[...hand.deleted, ...hand.made, ...hand.kept].map(partitionLine), ...hand.checks.map(checkLine)]
