@@ -96,7 +96,7 @@ export const writeStick: StepMaker = (input) => {
         why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${stickPlan(on, houseRules).sentences.slice(1).join(' ')}`,
         success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
         caution:
-          'Everything on the stick is erased. It is never the backup drive: tell it by name and serial.',
+          'Everything on the stick is erased. It is never the backup drive: list the drives before and after plugging it in, take the one that is new, and compare its size and serial number.',
       }),
       operators: () => [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
       troubles: ['stick-not-offered'],
