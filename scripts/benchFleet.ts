@@ -85,7 +85,11 @@ async function cookieOf(address: string, password: string): Promise<string> {
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ name: 'lead', password }),
   });
-  return response.headers.get('set-cookie')?.split(';')[0] ?? '';
+  // The session’s cookie, and that of a known browser beside it.
+  return response.headers
+    .getSetCookie()
+    .map((cookie) => cookie.split(';')[0] ?? '')
+    .join('; ');
 }
 
 async function importFleet(post: (path: string, body: unknown) => Promise<void>): Promise<void> {
