@@ -7,6 +7,7 @@ import {
   houseRuleTexts,
   rateIds,
   rateLabels,
+  setUpLabels,
   termIds,
   termLabels,
   defaultHouseRules,
@@ -130,7 +131,7 @@ export function HouseRulesForm({
         <fieldset disabled={!editable} className="row">
           <div className="col-6 mb-2">
             <label className="form-label" htmlFor="set-up-administrator">
-              Administrator’s account
+              {setUpLabels.administrator}
             </label>
             <Form.Control
               id="set-up-administrator"
@@ -141,7 +142,7 @@ export function HouseRulesForm({
           </div>
           <div className="col-6 mb-2">
             <label className="form-label" htmlFor="set-up-computer">
-              Computer’s name
+              {setUpLabels.computerName}
             </label>
             <Form.Control
               id="set-up-computer"

@@ -49,7 +49,7 @@ export function Plate() {
         <dd className="mono">{valueOf(facts, 'serial') ?? 'unknown'}</dd>
         <dt>Boot-menu key</dt>
         <dd>
-          {keys.bootMenu} <span className="small-print">{keys.source}</span>
+          {keys.bootMenu} <span className="small-print">{keys.bootMenuSource}</span>
         </dd>
       </dl>
       <dl>

@@ -6,10 +6,9 @@ export type BootKeys = {
   readonly bootMenu: string;
   /** The key of the firmware set-up, or those to try in their order. */
   readonly setup: string;
-  /** Where they are known from, as half a sentence. */
-  readonly source: string;
-  /** Whether both are this model's own. */
-  readonly isOwn: boolean;
+  /** Where each is known from, as half a sentence. */
+  readonly bootMenuSource: string;
+  readonly setupSource: string;
 };
 
 /** What most makers use; in the order in which they are tried. */
@@ -41,13 +40,13 @@ export function bootKeys(
   { models }: Pick<Catalogue, 'models'>,
 ): BootKeys {
   const others = models.filter((one) => one.maker.toLowerCase() === maker?.toLowerCase());
-  const found = (field: KeyField, most: readonly string[]) => {
+  const found = (field: KeyField, tried: readonly string[]) => {
     const own = model?.[field] ?? null;
     if (own !== null) return { keys: own, from: 'own' as const };
     const theirs = keysOfMaker(others, field);
     return theirs.length > 0
       ? { keys: inOrder(theirs), from: 'maker' as const }
-      : { keys: inOrder(most), from: 'usual' as const };
+      : { keys: inOrder(tried), from: 'usual' as const };
   };
   const bootMenu = found('bootMenuKey', usual.bootMenu);
   const setup = found('setupKey', usual.setup);
@@ -59,7 +58,7 @@ export function bootKeys(
   return {
     bootMenu: bootMenu.keys,
     setup: setup.keys,
-    source: words[bootMenu.from],
-    isOwn: bootMenu.from === 'own' && setup.from === 'own',
+    bootMenuSource: words[bootMenu.from],
+    setupSource: words[setup.from],
   };
 }

@@ -101,7 +101,7 @@ export const MoveSchema = z.strictObject({
   plan: z.strictObject({ runbook: RunbookSchema, at: InstantSchema, by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
   /** Pages of the installer that were answered at the bench, each with the answer that it was ticked for. */
-  answers: z.array(AnswerTickSchema).max(300).default([]),
+  answers: z.array(AnswerTickSchema).max(1000).default([]),
   overrules: z.array(
     z.strictObject({
       gateId: z.enum(gateIds),

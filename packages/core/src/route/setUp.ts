@@ -22,9 +22,14 @@ export function accountAtSetUp({ houseRules, release }: Given): AccountKind {
   return release.accounts[0] ?? wanted;
 }
 
+/** Whether a release fetches packages over the network while it is installed. */
+const fetchesPackages = (release: Release) =>
+  release.requirements.some(({ kind }) => kind === 'setup-network');
+
 /** Whether set-up has no network: the house wants none, and the release goes on without. */
 export function setsUpOffline({ houseRules, release }: Given): boolean {
-  return houseRules.networkDuringSetup === 'offline' && release?.firstStartNetwork !== true;
+  const isNeeded = release !== undefined && (release.firstStartNetwork || fetchesPackages(release));
+  return houseRules.networkDuringSetup === 'offline' && !isNeeded;
 }
 
 /** Two things that set-up cannot do both, and the ways out. */
@@ -63,11 +68,11 @@ export function setUpConflicts(
         ...(instead ? [`Take ${releaseTitle(instead)}, which asks for none.`] : []),
       ],
     });
-  } else if (isOffline && release.requirements.some(({ kind }) => kind === 'setup-network'))
+  } else if (isOffline && fetchesPackages(release))
     conflicts.push({
       id: 'network-for-packages',
       sentence: `The house sets up offline, and ${title} fetches packages over the network during the install.`,
-      waysOut: [online],
+      waysOut: ['Connect it for the install, and not before.', online],
     });
   const kind = accountAtSetUp({ houseRules, release });
   if (kind !== houseRules.account)

@@ -1,5 +1,6 @@
 import { houseRuleKeys, type HouseRules, type HouseRuleKey } from './houseRules';
 import { rateIds, rateLabels } from './rates';
+import { setUpIds, setUpLabels } from './setUpNames';
 import { termIds, termLabels } from './weights';
 
 type HouseRuleText = {
@@ -385,5 +386,10 @@ export function houseRuleChanges(before: HouseRules, after: HouseRules): string[
       ? []
       : [`${rateLabels[id]}: ${before.rates[id]}, now ${after.rates[id]}.`],
   );
-  return [...settings, ...rates, ...weights];
+  const names = setUpIds.flatMap((id) =>
+    before.setUp[id] === after.setUp[id]
+      ? []
+      : [`${setUpLabels[id]}: ${before.setUp[id]}, now ${after.setUp[id]}.`],
+  );
+  return [...settings, ...names, ...rates, ...weights];
 }

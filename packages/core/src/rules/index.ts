@@ -12,4 +12,5 @@ export {
 } from './houseRules';
 export { stepKinds } from './stepTimes';
 export { rateIds, rateLabels } from './rates';
+export { setUpLabels } from './setUpNames';
 export { termIds, termLabels } from './weights';

@@ -16,8 +16,8 @@ describe('the keys of a device', () => {
     expect(bootKeys(fenwright, 'Kestle', catalogue)).toEqual({
       bootMenu: 'F7',
       setup: 'F2',
-      source: 'from the model table',
-      isOwn: true,
+      bootMenuSource: 'from the model table',
+      setupSource: 'from the model table',
     });
   });
 
@@ -27,8 +27,8 @@ describe('the keys of a device', () => {
     expect(bootKeys({ ...kiosk, bootMenuKey: null }, 'KESTLE', { models })).toMatchObject({
       bootMenu: 'F9 or F4',
       setup: 'Delete',
-      source: 'as on other models of Kestle',
-      isOwn: false,
+      bootMenuSource: 'as on other models of Kestle',
+      setupSource: 'from the model table',
     });
   });
 
@@ -37,7 +37,8 @@ describe('the keys of a device', () => {
       expect(bootKeys(undefined, maker, catalogue)).toMatchObject({
         bootMenu: 'F12, F11, F9 or Esc',
         setup: 'F2, Delete, F10 or Esc',
-        isOwn: false,
+        bootMenuSource: 'the usual ones: watch the first screen',
+        setupSource: 'the usual ones: watch the first screen',
       });
   });
 
@@ -46,6 +47,9 @@ describe('the keys of a device', () => {
     const keys = bootKeys(kiosk, 'Kestle', catalogue);
     expect(keys.setup).toBe('Delete');
     expect(keys.bootMenu).toBe('F7 or F8');
-    expect(keys.isOwn).toBe(false);
+    expect([keys.bootMenuSource, keys.setupSource]).toEqual([
+      'as on other models of Kestle',
+      'from the model table',
+    ]);
   });
 });

@@ -27,6 +27,7 @@ import {
   takeRow,
   takeSurvey,
   tellOwner,
+  tickAnswer,
   tickCopy,
   typeFact,
   unsignStep,
@@ -130,6 +131,7 @@ const commands: Readonly<Record<string, (move: Move) => CommandOutcome>> = {
   startStep: (move) => startStep(move, 'habits', technician),
   takeRow: (move) => takeRow(move, row, technician),
   takeSurvey: (move) => takeSurvey(move, laptopSurvey, 'collector', technician),
+  tickAnswer: (move) => tickAnswer(move, { page: 'language', answer: 'x', ticked: true }, technician),
   tellOwner: (move) => tellOwner(move, { sentence: 'x', told: true }, technician),
   tickCopy: (move) =>
     tickCopy(move, { dataSetId: 'documents', destinationId: 'b-07', verified: true }, technician),

@@ -148,6 +148,10 @@ describe('house rules', () => {
     expect(houseRuleChanges(defaultHouseRules, { ...defaultHouseRules, copiesBeforeLine: 1 })).toEqual([
       'Copies before the Line: two, now one.',
     ]);
+    const setUp = { ...defaultHouseRules.setUp, administrator: 'mcf-admin' };
+    expect(houseRuleChanges(defaultHouseRules, { ...defaultHouseRules, setUp })).toEqual([
+      'Administrator’s account: bench-admin, now mcf-admin.',
+    ]);
     expect(houseRuleChanges(defaultHouseRules, defaultHouseRules)).toEqual([]);
   });
 });

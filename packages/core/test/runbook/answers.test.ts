@@ -3,7 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { pageKinds } from '../../src/catalogue';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import type { RouteId } from '../../src/route';
-import { answerSheet, answerText, planStates, sheetLines, type RunbookInput } from '../../src/runbook';
+import {
+  answerSheet,
+  answerText,
+  nothingPrepared,
+  planStates,
+  sheetLines,
+  type RunbookInput,
+} from '../../src/runbook';
 import { accountName, computerName, languageName } from '../../src/runbook/answers/names';
 import { anyPlanInput } from '../fixtures/plans';
 import { catalogue, inputFor, laptop, releaseOf, without } from '../fixtures/shop';
@@ -55,9 +62,12 @@ describe('the pages of an installer', () => {
   it('put the Line before the page at which the installer begins to write', () => {
     const sheet = sheetOf('clean-system-partition', 'corvel-10-business');
     expect(sheet.pages[sheet.line?.page ?? -1]?.kind).toBe('partitions');
-    expect(sheet.line?.sentence).toMatch(
-      /^Page 6 deletes SYSTEM\. Sign step \d+ in Ulvane first: \d+ gates, /,
-    );
+    expect(sheet.line?.does).toBe('Page 6 deletes SYSTEM.');
+    expect(sheet.line?.first).toMatch(/^\d+ gates, disk …9C2E by serial number and size$/);
+    const states = planStates(inputFor('clean-system-partition', 'corvel-10-business'));
+    const lineIndex = states.ok ? states.value.runbook.lineIndex : null;
+    expect(sheet.line?.stepNumber).toBe((lineIndex ?? -2) + 1);
+    expect(sheet.line?.stepId).toBe('format-system');
     const upgrade = sheetOf('in-place-upgrade', 'corvel-10-business');
     expect(upgrade.pages[upgrade.line?.page ?? -1]?.kind).toBe('upgrade-or-custom');
   });
@@ -129,6 +139,25 @@ describe('an answer', () => {
     expect(forced.caution).toContain('goes no further without a network');
   });
 
+  it('goes online for a release that fetches packages, whatever the house prefers, and says so', () => {
+    const own = releaseOf('corvel-10-business');
+    const release = { ...own, requirements: [...own.requirements, { kind: 'setup-network' as const }] };
+    const offline = clean('network', { networkDuringSetup: 'offline' }, { release });
+    expect(answerText(offline)).not.toContain('Unplug');
+    expect(offline.caution).toContain('fetches packages over the network');
+    expect(offline.hand).toBe('choose');
+  });
+
+  it('types the size that somebody wants where the installer lays out by itself', () => {
+    const guided = { partitioning: 'guided' } as const;
+    expect(clean('partitions', guided)).toMatchObject({ hand: 'choose', from: 'house-rule' });
+    const preparation = { ...nothingPrepared, wantedSystemBytes: 90 * 1024 ** 3 };
+    const wanted = clean('partitions', guided, { preparation });
+    // 90 × 1024 and the release's own 260 + 16 + 780.
+    expect(wanted.pieces.find(({ as }) => as === 'typed')?.text).toBe(String(90 * 1024 + 260 + 16 + 780));
+    expect(wanted.hand).toBe('type');
+  });
+
   it('offers the account that the release has, where it has not the house’s', () => {
     const local = page('account', 'clean-whole-disk', 'saltbush-full', { account: 'organisation' });
     expect(answerText(local)).toContain('A local account');
@@ -144,7 +173,7 @@ describe('an answer', () => {
     expect(answerText(when('corvel-10-business', 'after'))).toMatch(/^No\. Step \d+ switches it on\.$/);
     // Saltbush is encrypted at install or never, whatever the house prefers.
     expect(when('saltbush-full', 'after')).toMatchObject({ secret: 'password' });
-    expect(when('saltbush-full', 'after').caution).toContain('here or never');
+    expect(when('saltbush-full', 'after').caution).toContain('is encrypted during the install or never');
   });
 
   it('gives a laptop as much swap as it has memory, a desktop four GiB at most', () => {

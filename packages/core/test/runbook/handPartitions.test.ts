@@ -1,11 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { boxUnits } from '../../src/quantity';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
 import { answerSheet, planStates, type HandPartition, type RunbookInput } from '../../src/runbook';
 import type { RouteId } from '../../src/route';
 import { valueOf, type Disk } from '../../src/survey';
+import { diskWorkOf } from '../../src/runbook/diskWork';
+import { asRunbookInput } from '../../src/runbook/input';
 import { anyPlanInput } from '../fixtures/plans';
-import { inputFor, laptopWith, releaseOf, splitDisk } from '../fixtures/shop';
+import { inputFor, laptop, laptopWith, releaseOf, splitDisk } from '../fixtures/shop';
 
 const whose = { site: 'Lowholm', owner: 'Crew room', reference: 'MV-0036' };
 
@@ -81,6 +84,54 @@ describe('the partition page', () => {
     expect(hand.deleted).toEqual([]);
   });
 
+  it('puts the loader on the new system’s own EFI partition where the house wants one, and mounts only that', () => {
+    const hand = byHand('beside-same-disk', 'saltbush-full', { efiPartition: 'own' });
+    const [own] = hand.made;
+    expect(own).toMatchObject({ purpose: 'efi', mountPoint: '/boot/efi', fileSystem: 'FAT32' });
+    expect(hand.loader).toEqual(own);
+    expect(hand.kept.find(({ label }) => label === 'EFI')?.mountPoint).toBeNull();
+    const points = [...hand.made, ...hand.kept].flatMap(({ mountPoint }) => mountPoint ?? []);
+    expect(new Set(points).size).toBe(points.length);
+    // The page for the loader names the same partition as the check.
+    const houseRules = {
+      ...defaultHouseRules,
+      partitioning: 'by-hand' as const,
+      efiPartition: 'own' as const,
+    };
+    const sheet = sheetOf(inputFor('beside-same-disk', 'saltbush-full', { houseRules }));
+    const page = sheet?.pages.find(({ kind }) => kind === 'loader');
+    expect(page?.pieces.map(({ text }) => text).join(' ')).toContain(`partition ${own?.number ?? 0}.`);
+    expect(hand.checks.find(({ id }) => id === 'loader')?.sentence).toContain(
+      `partition ${own?.number ?? 0}:`,
+    );
+  });
+
+  it('is made where a layout was planned, though the installer could lay out by itself', () => {
+    const planned = diskWorkOf(
+      laptop,
+      {
+        disk: splitDisk.name,
+        serial: splitDisk.serial ?? null,
+        work: {
+          kind: 'layout',
+          goal: {
+            kind: 'wipe',
+            scheme: 'gpt',
+            installer: releaseOf('corvel-10-business').installerPartitions,
+          },
+        },
+        at: '2026-03-02T10:00:00.000Z',
+        by: 'Ines',
+      },
+      { writesOver: 'whole-disk' },
+    );
+    const made = planned.ok ? planned.value.operations.filter(({ kind }) => kind === 'create') : [];
+    expect(made.length).toBeGreaterThan(0);
+    const houseRules = { ...defaultHouseRules, partitioning: 'guided' as const };
+    const input = inputFor('clean-whole-disk', 'corvel-10-business', { houseRules, diskPlan: planned });
+    expect(sheetOf(input)?.hand?.made).toHaveLength(made.length);
+  });
+
   it('says whether the loader has room on the EFI partition that it shares', () => {
     const withUsed = (usedBytes: number | undefined) => {
       const partitions = splitDisk.partitions.map((one) =>
@@ -108,8 +159,8 @@ describe('the partition page', () => {
   it('counts in the unit of the release’s own boxes', () => {
     const release = { ...releaseOf('corvel-10-business'), sizeBoxUnit: 'GB' as const };
     const hand = byHand('clean-system-partition', 'corvel-10-business', {}, { release });
-    // 120 GiB are 128.849 GB: typed down, so that it fits.
-    expect(hand.made[0]?.size).toBe('128.84');
+    // 277 MiB are 0.2905 GB: typed up. From there to the end, 129.139 GB, are 128.839: typed down.
+    expect(hand.made[0]).toMatchObject({ start: '0.3', size: '128.83' });
     expect(hand.unit).toBe('GB');
   });
 
@@ -134,8 +185,11 @@ describe('over any plan', () => {
     let sheets = 0;
     let kept = 0;
     let made = 0;
+    let between = 0;
     fc.assert(
-      fc.property(anyPlanInput, (input) => {
+      fc.property(anyPlanInput, fc.constantFrom(...boxUnits), (drawn, sizeBoxUnit) => {
+        const input =
+          drawn?.release && asRunbookInput({ ...drawn, release: { ...drawn.release, sizeBoxUnit } });
         const hand = input && sheetOf(input)?.hand;
         if (!hand) return;
         sheets += 1;
@@ -155,11 +209,15 @@ describe('over any plan', () => {
         }
         const unit = { MiB: 1024 ** 2, MB: 1e6, GiB: 1024 ** 3 / 100, GB: 1e7 }[hand.unit];
         const places = { MiB: 1, MB: 1, GiB: 100, GB: 100 }[hand.unit];
-        for (const { size, sizeBytes } of hand.made) {
+        const bytes = (text: string) => Math.round(Number(text) * places) * unit;
+        for (const { start, size, startBytes, sizeBytes } of hand.made) {
           made += 1;
-          const typed = Math.round(Number(size) * places) * unit;
-          expect(typed).toBeLessThanOrEqual(sizeBytes + 1);
-          expect(typed).toBeGreaterThan(sizeBytes - unit - 1);
+          if (startBytes % unit > 1) between += 1;
+          // What is typed begins and ends inside its place, and leaves less than two units of it.
+          expect(bytes(start)).toBeGreaterThanOrEqual(startBytes - 1);
+          const end = startBytes + sizeBytes;
+          if (Number(size) > 0) expect(bytes(start) + bytes(size)).toBeLessThanOrEqual(end + 1);
+          expect(bytes(size)).toBeGreaterThan(sizeBytes - 2 * unit - 1);
         }
         expect(new Set(all.map(({ number }) => number)).size).toBe(all.length);
         expect(hand.checks.filter(({ id }) => id === 'end')).toMatchObject([{ holds: true }]);
@@ -170,5 +228,7 @@ describe('over any plan', () => {
     expect(sheets).toBeGreaterThan(100);
     expect(kept).toBeGreaterThan(100);
     expect(made).toBeGreaterThan(100);
+    // Starts that are no whole number of the box's unit.
+    expect(between).toBeGreaterThan(20);
   });
 });

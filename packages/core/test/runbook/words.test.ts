@@ -72,7 +72,7 @@ describe('keys', () => {
       ' The lid must be open.',
     );
     expect(step('firmware', 'clean-whole-disk', corvel, { model: keyless }).why).toContain(
-      'Set-up key: F2 or Delete.',
+      'Set-up key: F2 or Delete, as on other models of Kestle.',
     );
   });
 

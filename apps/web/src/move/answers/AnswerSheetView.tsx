@@ -4,6 +4,7 @@ import { Printer } from 'lucide-react';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
+import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 import { useTarget } from '../readings';
@@ -19,6 +20,7 @@ export function AnswerSheetView() {
   const { sheet, error, forgetError, ...ticks } = useAnswerSheet();
   const vault = useSecrets(move.reference);
   const [refusal, setRefusal] = useState<unknown>();
+  const may = useMay();
   const target = useTarget();
   if (!sheet)
     return (
@@ -36,7 +38,9 @@ export function AnswerSheetView() {
   const partitionPage = pages.findIndex(({ kind }) => kind === 'partitions');
   const show = async (page: AnsweredPage) => {
     const secret = vault.secrets?.find(({ kind }) => kind === page.secret);
-    if (!secret) return;
+    if (!secret || !may.write) return;
+    // S shows a secret, and covers it again.
+    if (vault.shown?.id === secret.id) return vault.hide();
     setRefusal(undefined);
     try {
       await vault.show(secret);

@@ -1,6 +1,7 @@
 import { factTexts } from '@ulvane/core/survey';
 import type { AnsweredPage } from '@ulvane/core/runbook';
 import { Link } from 'react-router';
+import { useMay } from '../../api/useSession';
 import { useOpenMove } from '../MoveContext';
 import type { useSecrets } from '../vault/useSecrets';
 import { secretWords } from '../vault/words';
@@ -58,6 +59,7 @@ function Secret({
   vault,
   onShow,
 }: AnswerWordsProps & { readonly kind: NonNullable<AnsweredPage['secret']> }) {
+  const may = useMay();
   const found = vault.secrets?.find((one) => one.kind === kind);
   const name = secretWords[kind];
   if (!found)
@@ -83,14 +85,16 @@ function Secret({
   return (
     <>
       <span className="covered no-print" aria-hidden="true" />{' '}
-      <button
-        type="button"
-        className="btn-plain no-print"
-        onClick={() => onShow(page)}
-        aria-label={`Show ${found.label}`}
-      >
-        Show
-      </button>
+      {may.write && (
+        <button
+          type="button"
+          className="btn-plain no-print"
+          onClick={() => onShow(page)}
+          aria-label={`Show ${found.label}`}
+        >
+          Show
+        </button>
+      )}
       {onPaper}
     </>
   );

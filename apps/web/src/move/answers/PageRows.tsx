@@ -1,8 +1,15 @@
 import { printCount, printMinutes } from '@ulvane/core/quantity';
-import { pageLine, type AnsweredPage, type AnswerSheet, type AnswerSource } from '@ulvane/core/runbook';
-import { Fragment, type KeyboardEvent } from 'react';
+import {
+  isSigned,
+  pageLine,
+  type AnsweredPage,
+  type AnswerSheet,
+  type AnswerSource,
+} from '@ulvane/core/runbook';
+import { Fragment, type KeyboardEvent, type ReactNode } from 'react';
 import { areKeysOn } from '../../shell/keySwitch';
 import { HandsBar } from '../../drawing/HandsBar';
+import { useOpenMove } from '../MoveContext';
 import type { useSecrets } from '../vault/useSecrets';
 import { AnswerWords } from './AnswerWords';
 import { TickBox } from './TickBox';
@@ -27,6 +34,7 @@ type PageRowsProps = {
 
 /** Every page of the installer in its order, what the hand does there, and where the answer comes from. */
 export function PageRows({ sheet, ticks, vault, onShow }: PageRowsProps) {
+  const { move } = useOpenMove();
   const { pages, line, meanwhileFrom, firstStartFrom } = sheet;
   const end = (from: number) =>
     firstStartFrom !== null && from < firstStartFrom ? firstStartFrom : pages.length;
@@ -61,55 +69,26 @@ export function PageRows({ sheet, ticks, vault, onShow }: PageRowsProps) {
         {pages.map((page, index) => (
           <Fragment key={page.id}>
             {line?.page === index && (
-              <tr className="cut">
-                <td className="net" />
-                <td colSpan={6}>
-                  <p className="answer-line">
-                    <b>The Line</b> {line.sentence}
-                  </p>
-                </td>
-              </tr>
+              <CutRow>
+                <p className="answer-line">
+                  <b>The Line</b> {line.does}{' '}
+                  {isSigned(move.signatures, line.stepId)
+                    ? `Step ${line.stepNumber} is signed in Ulvane.`
+                    : `Sign step ${line.stepNumber} in Ulvane first: ${line.first}.`}
+                </p>
+              </CutRow>
             )}
             {meanwhileFrom === index && (
-              <tr className="cut">
-                <td className="net" />
-                <td colSpan={6}>
-                  <p className="answer-copying">
-                    <span className="answer-bar">
-                      <HandsBar
-                        handsOnMinutes={1}
-                        waitingMinutes={sheet.copyMinutes}
-                        fullMinutes={sheet.copyMinutes + 1}
-                      />
-                    </span>
-                    <span>
-                      <b>Copying starts</b>, {printMinutes(sheet.copyMinutes)}. {range(index)} asked
-                      meanwhile.
-                    </span>
-                  </p>
-                </td>
-              </tr>
+              <CopyRow minutes={sheet.copyMinutes}>
+                <b>Copying starts</b>, {printMinutes(sheet.copyMinutes)}. {range(index)} asked meanwhile.
+              </CopyRow>
             )}
             {firstStartFrom === index && (
-              <tr className="cut">
-                <td className="net" />
-                <td colSpan={6}>
-                  <p className="answer-copying">
-                    <span className="answer-bar">
-                      <HandsBar
-                        handsOnMinutes={1}
-                        waitingMinutes={sheet.copyMinutes}
-                        fullMinutes={sheet.copyMinutes + 1}
-                      />
-                    </span>
-                    <span>
-                      <b>{meanwhileFrom === null ? 'Copying and first start' : 'First start'}</b>
-                      {meanwhileFrom === null ? `, ${printMinutes(sheet.copyMinutes)}` : ''}. {range(index)}{' '}
-                      asked then.
-                    </span>
-                  </p>
-                </td>
-              </tr>
+              <CopyRow minutes={sheet.copyMinutes}>
+                <b>{meanwhileFrom === null ? 'Copying and first start' : 'First start'}</b>
+                {meanwhileFrom === null ? `, ${printMinutes(sheet.copyMinutes)}` : ''}. {range(index)} asked
+                then.
+              </CopyRow>
             )}
             <tr data-page={page.id} onKeyDown={(event) => onKey(event, page)}>
               <td className={page.needsNetwork ? 'net needs' : 'net'}>
@@ -132,6 +111,30 @@ export function PageRows({ sheet, ticks, vault, onShow }: PageRowsProps) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** What lies between two pages, across the table. */
+function CutRow({ children }: { readonly children: ReactNode }) {
+  return (
+    <tr className="cut">
+      <td className="net" />
+      <td colSpan={6}>{children}</td>
+    </tr>
+  );
+}
+
+/** The installer works by itself for so many minutes, and what is asked then. */
+function CopyRow({ minutes, children }: { readonly minutes: number; readonly children: ReactNode }) {
+  return (
+    <CutRow>
+      <p className="answer-copying">
+        <span className="answer-bar">
+          <HandsBar handsOnMinutes={1} waitingMinutes={minutes} fullMinutes={minutes + 1} />
+        </span>
+        <span>{children}</span>
+      </p>
+    </CutRow>
   );
 }
 

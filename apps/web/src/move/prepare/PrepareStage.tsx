@@ -130,8 +130,9 @@ export function PrepareStage() {
           <section className="sheet">
             <h2>Firmware, in this order</h2>
             <p>
-              Boot menu: <strong>{keys.bootMenu}</strong>, set-up: <strong>{keys.setup}</strong>{' '}
-              <span className="small-print">({keys.source})</span>
+              Boot menu: <strong>{keys.bootMenu}</strong>{' '}
+              <span className="small-print">({keys.bootMenuSource})</span>, set-up:{' '}
+              <strong>{keys.setup}</strong> <span className="small-print">({keys.setupSource})</span>
             </p>
             {switches.length === 0 ? (
               <p className="mb-0">No switch has to be turned.</p>

@@ -20,7 +20,16 @@ export type AnswerSheet = {
   readonly title: string;
   readonly pages: readonly AnsweredPage[];
   /** The page at which the plan's Line is crossed; null where the Line is elsewhere, or the installer has no such page. */
-  readonly line: { readonly page: number; readonly sentence: string } | null;
+  readonly line: {
+    readonly page: number;
+    /** What the page does that cannot be brought back. */
+    readonly does: string;
+    /** The step at which it is crossed in Ulvane. */
+    readonly stepId: string;
+    readonly stepNumber: number;
+    /** What has to be done there first. */
+    readonly first: string;
+  } | null;
   /** The first page that is asked while files are copied, or at the first start; null where all come before. */
   readonly meanwhileFrom: number | null;
   readonly firstStartFrom: number | null;
@@ -112,8 +121,11 @@ function lineAmong(
       : 'writes to the disk';
   return {
     page,
-    sentence: `Page ${page + 1} ${does}. Sign step ${lineIndex + 1} in Ulvane first: ${printCount(gates.length, 'gate')}, ${
+    does: `Page ${page + 1} ${does}.`,
+    stepId: runbook.steps[lineIndex]?.id ?? '',
+    stepNumber: lineIndex + 1,
+    first: `${printCount(gates.length, 'gate')}, ${
       target ? `disk ${diskMark(target)}` : 'the disk'
-    } by serial number and size.`,
+    } by serial number and size`,
   };
 }

@@ -1,5 +1,6 @@
 import type { InstallerPage } from '../../catalogue/installerPage';
 import type { Release } from '../../catalogue/catalogue';
+import { conflictText, setUpConflicts, type SetUpConflict } from '../../route/setUp';
 import type { StepKind } from '../../rules/stepTimes';
 import { factTexts } from '../../survey/describe';
 import type { FactKey } from '../../survey/facts';
@@ -42,3 +43,18 @@ export function stepNumber(steps: readonly Step[], kind: StepKind): number | und
 /** Whether the installer upgrades what is there instead of laying out anew. */
 export const isUpgrade = ({ route }: Pick<StepInput, 'route'>) =>
   route.steps.includes('start-upgrade') || route.steps.includes('install-over');
+
+/** What contradicts the house on this page, in the words of Decide. */
+export function cautionOf(
+  { input }: AnswerContext,
+  ids: readonly SetUpConflict['id'][],
+  more = '',
+): { readonly caution?: string } {
+  const caution = [
+    ...setUpConflicts(input.route, input)
+      .filter(({ id }) => ids.includes(id))
+      .map(conflictText),
+    ...(more === '' ? [] : [more]),
+  ].join(' ');
+  return caution === '' ? {} : { caution };
+}

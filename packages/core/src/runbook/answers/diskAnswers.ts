@@ -4,8 +4,9 @@ import { diskBytes, diskMark, type Disk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { encryptedWhen } from '../machineOf';
-import { bold, plain, type Answer } from './answer';
-import { isUpgrade, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
+import { wantedSizeBox } from '../sizeToType';
+import { bold, plain, typed, type Answer } from './answer';
+import { cautionOf, isUpgrade, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
 import { handSummary, type HandPartitions } from './handPartitions';
 
 /** The page's own words for a choice; installers differ in them. */
@@ -16,13 +17,13 @@ const usualLabels: Readonly<Record<InstallChoice, string>> = {
   'by-hand': 'Custom',
 };
 
-/** Whether partitions are made by hand: the house wants it so, or something on the disk is kept. */
+/** Whether partitions are made by hand: the house wants it so, something on the disk is kept, or a layout was planned. */
 export function isByHand({ input, hand }: Pick<AnswerContext, 'input' | 'hand'>): boolean {
-  return (
-    hand !== undefined &&
-    !isUpgrade(input) &&
-    (input.houseRules.partitioning === 'by-hand' || hand.kept.length > 0)
-  );
+  if (hand === undefined || isUpgrade(input)) return false;
+  const { diskWork } = input;
+  const isPlanned =
+    diskWork?.disk.name === hand.disk.name && diskWork.operations.some(({ kind }) => kind === 'create');
+  return isPlanned || hand.kept.length > 0 || input.houseRules.partitioning === 'by-hand';
 }
 
 /** What a choice that is not meant would do. */
@@ -103,12 +104,17 @@ const partitions: AnswerMaker = (context) => {
       from: 'decision',
     };
   if (!hand) return waitsFor('disks');
-  if (!isByHand(context))
-    return {
-      hand: 'choose',
-      pieces: [bold(`The whole of ${hand.disk.called}`), plain('The installer lays it out by itself.')],
-      from: 'house-rule',
-    };
+  if (!isByHand(context)) {
+    const whole = [bold(`The whole of ${hand.disk.called}.`), plain('The installer lays it out by itself.')];
+    const box = wantedSizeBox(input);
+    return box
+      ? {
+          hand: 'type',
+          pieces: [...whole, plain('Size of the system:'), typed(box.type), plain(`${box.unit}.`)],
+          from: 'preparation',
+        }
+      : { hand: 'choose', pieces: whole, from: 'house-rule' };
+  }
   return {
     hand: 'type',
     pieces: [bold(`${handSummary(hand)}:`), plain('see “Partitions by hand”.')],
@@ -141,9 +147,7 @@ const swap: AnswerMaker = ({ input }) => {
 const loader: AnswerMaker = ({ hand, input }) => {
   const target = diskToWrite(input);
   if (!target) return waitsFor('disks');
-  const efi = [...(hand?.kept ?? []), ...(hand?.made ?? [])].find(
-    ({ mountPoint, label }) => mountPoint === '/boot/efi' || label.toLowerCase().startsWith('efi'),
-  );
+  const efi = hand?.loader;
   return {
     hand: 'choose',
     pieces: [
@@ -155,7 +159,8 @@ const loader: AnswerMaker = ({ hand, input }) => {
   };
 };
 
-const encryption: AnswerMaker = ({ input, release, steps }): Answer => {
+const encryption: AnswerMaker = (context): Answer => {
+  const { input, steps } = context;
   const when = encryptedWhen(input);
   const wanted = input.houseRules.encryption;
   if (when === null)
@@ -173,7 +178,11 @@ const encryption: AnswerMaker = ({ input, release, steps }): Answer => {
       pieces: [bold('Yes.'), plain('The passphrase from the vault:')],
       from: 'vault',
       secret: 'password',
-      caution: `${release.encryptsAt.includes('after') ? '' : 'This release is encrypted here or never. '}The passphrase is in the vault before this page is left: without it the files are gone.`,
+      ...cautionOf(
+        context,
+        ['encryption'],
+        'The passphrase is in the vault before this page is left: without it the files are gone.',
+      ),
     };
   const later = stepNumber(steps, 'encrypt');
   return {
@@ -183,9 +192,7 @@ const encryption: AnswerMaker = ({ input, release, steps }): Answer => {
       plain(later === undefined ? 'It stays off for now.' : `Step ${later} switches it on.`),
     ],
     from: 'house-rule',
-    ...(wanted === 'during-setup'
-      ? { caution: 'The house encrypts during set-up; this release can do that afterwards only.' }
-      : {}),
+    ...cautionOf(context, ['encryption']),
   };
 };
 

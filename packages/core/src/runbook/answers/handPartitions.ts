@@ -12,9 +12,14 @@ export type HandPartition = {
   /** As the table numbers it; of what is made, the lowest free one: the installer may give another. */
   readonly number: number;
   readonly label: string;
+  /** What it is for; undefined where nobody has marked that. */
+  readonly purpose: Purpose | undefined;
   readonly startBytes: number;
   readonly sizeBytes: number;
-  /** In the box's unit, as it is typed or shown there. */
+  /**
+   * In the box's unit: as it is shown there, or of what is made, as it is typed. A typed start is rounded up and a typed
+   * size down, so that neither reaches into a neighbour.
+   */
   readonly start: string;
   readonly size: string;
   readonly fileSystem: string;
@@ -33,6 +38,8 @@ export type HandPartitions = {
   readonly deleted: readonly HandPartition[];
   readonly made: readonly HandPartition[];
   readonly kept: readonly HandPartition[];
+  /** The EFI system partition that the loader goes to: the new system's own, else the one that is there. */
+  readonly loader: HandPartition | undefined;
   readonly checks: readonly HandCheck[];
 };
 
@@ -64,6 +71,11 @@ export function handPartitions(input: StepInput, states: PlanStates): HandPartit
   const isIn = (list: typeof before, { band }: (typeof before)[number]) =>
     list.some((other) => other.band === band);
   const unit = release.sizeBoxUnit;
+  const purposeAt = ({ band, place }: (typeof after)[number], format: HandPartition['format']) =>
+    format === 'yes'
+      ? purposeOf(band.label, band.kind)
+      : disk.partitions.find(({ startLba }) => startLba === place.startLba)?.role;
+  const hasOwnEfi = after.some((one) => !isIn(before, one) && purposeAt(one, 'yes') === 'efi');
   const row = (
     { band, place }: { readonly band: Band; readonly place: Place },
     number: number,
@@ -72,16 +84,20 @@ export function handPartitions(input: StepInput, states: PlanStates): HandPartit
     const startBytes = place.startLba * disk.sectorBytes;
     const sizeBytes = place.sectorCount * disk.sectorBytes;
     const surveyed = disk.partitions.find(({ startLba }) => format !== 'yes' && startLba === place.startLba);
-    const purpose = surveyed?.role ?? (format === 'yes' ? purposeOf(band.label, band.kind) : undefined);
-    // The system that stays is not the root of the new one.
-    const mounted = format === 'never' && purpose === 'system' ? undefined : purpose;
+    const purpose = purposeAt({ band, place }, format);
+    // The system that stays is not the root of the new one, and its EFI partition is not the new one's own.
+    const isOthers = format === 'never' && (purpose === 'system' || (purpose === 'efi' && hasOwnEfi));
+    const mounted = isOthers ? undefined : purpose;
+    const start = typedIn(startBytes, unit, format === 'yes' ? Math.ceil : Math.floor);
+    const room = format === 'yes' ? startBytes + sizeBytes - start.bytes : sizeBytes;
     return {
       number,
       label: surveyed?.label ?? surveyed?.role ?? band.label,
+      purpose,
       startBytes,
       sizeBytes,
-      start: typedIn(startBytes, unit, Math.floor).text,
-      size: typedIn(sizeBytes, unit, Math.floor).text,
+      start: start.text,
+      size: typedIn(Math.max(0, room), unit, Math.floor).text,
       fileSystem:
         format === 'yes'
           ? madeFileSystem(purpose, release.systemFileSystem)
@@ -104,6 +120,7 @@ export function handPartitions(input: StepInput, states: PlanStates): HandPartit
     .filter((one) => !isIn(after, one))
     .map((one) => row(one, one.band.numberBefore ?? 0, 'delete'));
   const made = after.filter((one) => !isIn(before, one)).map(numbered('yes'));
+  const loader = [...made, ...kept].find(({ purpose }) => purpose === 'efi');
   const called = diskMark(disk);
   const sizeBytes = disk.sectorBytes * disk.sectorCount;
   return {
@@ -112,8 +129,9 @@ export function handPartitions(input: StepInput, states: PlanStates): HandPartit
     deleted,
     made,
     kept,
+    loader,
     checks: [
-      ...loaderCheck(disk, made, kept, release.loaderBytes),
+      ...loaderCheck(disk, loader, release.loaderBytes),
       ...sumChecks(made, unit),
       ...(made.length === 0
         ? []
@@ -179,21 +197,7 @@ const mountPoints: Readonly<Partial<Record<Purpose | 'none', string>>> = {
 };
 
 /** Whether the loader has room on the EFI system partition that it goes to. */
-function loaderCheck(
-  disk: Disk,
-  made: readonly HandPartition[],
-  kept: readonly HandPartition[],
-  loaderBytes: number,
-): readonly HandCheck[] {
-  const efi =
-    made.find(
-      ({ mountPoint, label }) => mountPoint === '/boot/efi' || label.toLowerCase().startsWith('efi'),
-    ) ??
-    kept.find(({ startBytes }) =>
-      disk.partitions.some(
-        ({ role, startLba }) => role === 'efi' && startLba * disk.sectorBytes === startBytes,
-      ),
-    );
+function loaderCheck(disk: Disk, efi: HandPartition | undefined, loaderBytes: number): readonly HandCheck[] {
   if (!efi) return [];
   const used = disk.partitions.find(
     ({ startLba }) => efi.format === 'never' && startLba * disk.sectorBytes === efi.startBytes,

@@ -1,15 +1,8 @@
 import { activationTexts } from '../../route/licence';
-import {
-  accountAtSetUp,
-  accountWords,
-  conflictText,
-  setsUpOffline,
-  setUpConflicts,
-  type SetUpConflict,
-} from '../../route/setUp';
+import { accountAtSetUp, accountWords, setsUpOffline } from '../../route/setUp';
 import { valueOf } from '../../survey/facts';
 import { bold, plain, typed, type Answer } from './answer';
-import { stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
+import { cautionOf, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
 import { accountName, computerName, languageName } from './names';
 
 const language: AnswerMaker = ({ input, release }) => {
@@ -28,21 +21,6 @@ const language: AnswerMaker = ({ input, release }) => {
         }),
   };
 };
-
-/** What contradicts the house on this page, in the words of Decide. */
-function cautionOf(
-  { input }: AnswerContext,
-  ids: readonly SetUpConflict['id'][],
-  more = '',
-): { readonly caution?: string } {
-  const caution = [
-    ...setUpConflicts(input.route, input)
-      .filter(({ id }) => ids.includes(id))
-      .map(conflictText),
-    ...(more === '' ? [] : [more]),
-  ].join(' ');
-  return caution === '' ? {} : { caution };
-}
 
 /** The adapter to go online with: a cable before a radio, one that the release brings the driver of first. */
 function adapterToUse({ input, release }: AnswerContext) {

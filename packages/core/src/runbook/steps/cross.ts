@@ -1,12 +1,13 @@
 import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { riskOf } from '../../backup/scope/scope';
-import { explainSizeBox, sizeBox } from '../../disk/sizeBox';
+import { explainSizeBox } from '../../disk/sizeBox';
 import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
 import { isEmptyDevice, valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { diskIdOf, newSystem } from '../machineOf';
+import { wantedSizeBox } from '../sizeToType';
 import { systemBytesApart } from '../systemBytesApart';
 import type { Effect } from '../step';
 import type { RunbookInput, StepInput, StepMaker } from '../input';
@@ -39,14 +40,9 @@ export const startUpgrade: StepMaker = (input) => {
 };
 
 /** The number to type, when the technician wants a size of their own for the system. */
-function sizeToType({ preparation, release }: RunbookInput): string {
-  if (preparation.wantedSystemBytes === null || !release) return '';
-  const box = sizeBox(
-    preparation.wantedSystemBytes,
-    release.sizeHoldsOwn ? release.installerPartitions.map(({ sizeBytes }) => sizeBytes) : [],
-    release.sizeBoxUnit,
-  );
-  return box.ok ? ` ${explainSizeBox(box.value)}` : '';
+function sizeToType(input: RunbookInput): string {
+  const box = wantedSizeBox(input);
+  return box ? ` ${explainSizeBox(box)}` : '';
 }
 
 /** The places of a layout that was planned for the whole disk or the system's place. */

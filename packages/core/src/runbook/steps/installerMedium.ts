@@ -28,7 +28,7 @@ export const startFromDisc: StepMaker = (input) => [
   {
     words: () => ({
       title: `Start from the disc: ${input.keys.bootMenu}`,
-      why: `Boot-menu key ${input.keys.bootMenu}, ${input.keys.source}. ${entryToTake(input)} “Press any key” once, and never again: at later restarts the disk goes on by itself.`,
+      why: `Boot-menu key ${input.keys.bootMenu}, ${input.keys.bootMenuSource}. ${entryToTake(input)} “Press any key” once, and never again: at later restarts the disk goes on by itself.`,
       success: 'The installer’s first page, in the language that was planned.',
     }),
     operators: () => [{ op: 'start', what: 'installer' }],

@@ -261,7 +261,7 @@ export const firmware: StepMaker = (input) => {
       .map((entry) => ({
         words: () => ({
           title: switchTitle(entry),
-          why: `${entry.why} Set-up key: ${keys.setup}.`,
+          why: `${entry.why} Set-up key: ${keys.setup}, ${keys.setupSource}.`,
           success: 'After saving, the set-up page shows the new position.',
           ...(entry.caution === undefined ? {} : { caution: entry.caution }),
         }),
@@ -284,7 +284,7 @@ export const startFromStick: StepMaker = (input) => {
           houseRules.boot === 'menu-once'
             ? `Start from the stick: ${keys.bootMenu}`
             : `Put the stick first in the boot order: set-up key ${keys.setup}`,
-        why: `Boot-menu key ${keys.bootMenu}, ${keys.source}. All other sticks out. ${entryToTake(input)}${isEmptyDevice(input.facts) ? ' The disk is empty: without a key the device may start the stick by itself.' : ''}${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
+        why: `Boot-menu key ${keys.bootMenu}, ${keys.bootMenuSource}. All other sticks out. ${entryToTake(input)}${isEmptyDevice(input.facts) ? ' The disk is empty: without a key the device may start the stick by itself.' : ''}${(model?.quirks ?? []).map((quirk) => ` ${quirk}`).join('')}`,
         success: 'The installer’s first page, in the language that was planned.',
       }),
       operators: () => [
