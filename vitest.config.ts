@@ -23,7 +23,7 @@ export default defineConfig({
             'apps/web/test/**/*.test.ts',
           ],
           // Laws over many random devices take a while on a busy machine; nothing here is a timed test.
-          testTimeout: 60_000,
+          testTimeout: 300_000,
         },
       },
       {
@@ -32,16 +32,16 @@ export default defineConfig({
           name: 'server',
           include: ['apps/server/test/**/*.test.ts'],
           setupFiles: ['apps/server/test/setup.ts'],
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          testTimeout: 180_000,
+          hookTimeout: 180_000,
         },
       },
       {
         test: {
           name: 'e2e',
           include: ['e2e/**/*.test.ts'],
-          testTimeout: 180_000,
-          hookTimeout: 120_000,
+          testTimeout: 400_000,
+          hookTimeout: 240_000,
           fileParallelism: false,
         },
       },

@@ -1,8 +1,8 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, dialogGone, fetchJson, fill, pick, sees, textOf } from './lib/page';
+import { click, dialogGone, fetchJson, fill, pick, press, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
 let browser: Browser;
@@ -12,7 +12,7 @@ let page: Page;
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   await page.setViewport({ width: 1280, height: 900 });
   await signIn(page, house.address, 'technician', house.password);
 });
@@ -84,7 +84,7 @@ describe('the answer sheet of an installer', () => {
     await sees(page, '2 of 13 answered');
     await page.keyboard.press('Space');
     await ticked('key', false);
-    await page.click(box('leave:4'));
+    await press(page, box('leave:4'));
     await ticked('leave:4', true);
     await page.reload({ waitUntil: 'networkidle0' });
     await ticked('language', true);
@@ -101,7 +101,7 @@ describe('the answer sheet of an installer', () => {
   });
 
   it('forgets a tick with the answer that it was given for', async () => {
-    await page.click(box('network'));
+    await press(page, box('network'));
     await ticked('network', true);
     expect(await textOf(page, 'tr[data-page="network"]')).toContain('No network.');
     const { version } = (await fetchJson(page, '/api/v1/moves/MV-0025')) as { version: number };
@@ -157,7 +157,7 @@ describe('the answer sheet of an installer', () => {
     expect(lines.length).toBeGreaterThan(0);
     for (const line of lines) expect(line).toMatch(/^([a-z ]+): Write the line skip=/);
     const first = await page.$eval('.skipped-checks .tick-box', (one) => one.getAttribute('data-line') ?? '');
-    await page.click(box(first));
+    await press(page, box(first));
     await ticked(first, true);
   });
 

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import {
   chooseCandidate,
@@ -10,6 +10,7 @@ import {
   openFold,
   openRoutes,
   pick,
+  press,
   sees,
   textOf,
 } from './lib/page';
@@ -22,8 +23,7 @@ let page: Page;
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
-  page.setDefaultTimeout(15_000);
+  page = await newPage(browser);
   await signIn(page, house.address, 'lead', house.password);
 });
 afterAll(async () => {
@@ -103,7 +103,7 @@ describe('the catalogue', () => {
 describe('house rules', () => {
   it('shows its effect on a sample move before it is kept, and shapes a new plan', async () => {
     await open('/house');
-    await page.click('#optionalUpdates-true');
+    await press(page, '#optionalUpdates-true');
     await sees(page, 'Optional driver updates and previews: leave them, now take them.');
     await pick(page, 'Its effect on a sample move', 'MV-0014');
     await sees(page, 'New: Take the optional driver updates.');
@@ -126,7 +126,7 @@ describe('house rules', () => {
     await open('/moves/MV-0010/decide');
     await openFold(page, 'Exceptions from house rules');
     await click(page, 'Make an exception');
-    await page.click('#exception-change-order');
+    await press(page, '#exception-change-order');
     await fill(page, 'Why[role="textbox"]', 'This firmware forgets the menu.');
     await click(page, 'Make the exception');
     await dialogGone(page);

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { unfoldSteps } from './lib/runbook';
 import { click, dialogGone, fill, openFold, openRoutes, pick, sees, textOf } from './lib/page';
@@ -13,7 +13,7 @@ let page: Page;
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   page.on('dialog', (dialog) => void dialog.accept());
   await signIn(page, house.address, 'lead', house.password);
 });
@@ -216,7 +216,7 @@ describe('House', () => {
     await fill(page, 'First password', 'a long password');
     await click(page, 'Add');
     await page.waitForSelector('aria/Disable: Ines');
-    const other = await browser.createBrowserContext().then((context) => context.newPage());
+    const other = await browser.createBrowserContext().then(newPage);
     await signIn(other, house.address, 'ines', 'a long password');
     await sees(other, 'Next up');
     await click(page, 'Disable: Ines');

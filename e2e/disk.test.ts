@@ -27,7 +27,7 @@ import {
   writeFiles,
   writeInto,
 } from '../packages/core/test/fixtures/diskTools';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { click, fetchJson, fill, pick, sees, textOf } from './lib/page';
 
@@ -41,7 +41,7 @@ const at = (name: string) => join(folder, name);
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   await signIn(page, house.address, 'lead', house.password);
   folder = mkdtempSync(join(tmpdir(), 'ulvane-disk-'));
   writeFiles(at('files'), Buffer.alloc(40_000, 'harbour'));

@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { click, dialogGone, fill, openFold, pick, sees, textOf } from './lib/page';
+import { click, dialogGone, fill, openFold, pick, press, sees, textOf } from './lib/page';
 
 const deviceCount = 10_000;
 const badCount = 37;
@@ -21,8 +21,7 @@ beforeAll(async () => {
   writeFileSync(listFile, list());
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
-  page.setDefaultTimeout(15_000);
+  page = await newPage(browser);
   await signIn(page, house.address, 'lead', house.password);
 });
 afterAll(async () => {
@@ -303,7 +302,7 @@ describe('choosing for many', () => {
     await page.goto(`${house.address}/fleet?search=Draymoor`, { waitUntil: 'networkidle0' });
     await page.waitForSelector('input[aria-label="Select MV-0001"]');
     for (const reference of ['MV-0001', 'MV-0008', 'MV-0010'])
-      await page.click(`input[aria-label="Select ${reference}"]`);
+      await press(page, `input[aria-label="Select ${reference}"]`);
     await click(page, 'Choose a route for them');
     await pick(page, 'Target', 'corvel-10-business');
     await fill(page, 'Why, where it is not the advice', 'The same for the whole desk.');

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { stepIs, unfoldSteps } from './lib/runbook';
 import { chooseCandidate, click, dialogGone, fill, sees, textOf } from './lib/page';
@@ -17,8 +17,7 @@ const folder = mkdtempSync(join(tmpdir(), 'ulvane-surveys-'));
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
-  page.setDefaultTimeout(15_000);
+  page = await newPage(browser);
   await signIn(page, house.address, 'lead', house.password);
 });
 afterAll(async () => {

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { z } from 'zod';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { readFolder } from './lib/readFolder';
 import { holdToCross, signNext, stepIs, unfoldSteps } from './lib/runbook';
@@ -17,6 +17,7 @@ import {
   fetchJson,
   fill,
   pick,
+  press,
   sees,
   textOf,
 } from './lib/page';
@@ -36,7 +37,7 @@ const scratch = mkdtempSync(join(tmpdir(), 'ulvane-journey-'));
 beforeAll(async () => {
   [house, other] = await Promise.all([openHouse('demo'), openHouse('empty')]);
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   page.on('dialog', (dialog) => void dialog.accept());
 });
 afterAll(async () => {
@@ -292,7 +293,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   expect(things).toBeGreaterThan(1);
   for (let told = 0; told < things; told += 1) {
     await page.waitForSelector('.tell-row input:not(:checked):not(:disabled)');
-    await page.click('.tell-row input:not(:checked)');
+    await press(page, '.tell-row input:not(:checked)');
     await sees(page, `${told + 1} of ${things} told`);
   }
   await sees(page, 'Everything is accounted for');
@@ -315,7 +316,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   const exported = await fetchJson(page, `/api/v1/moves/${reference}/export`);
   const file = join(scratch, `${reference}.json`);
   writeFileSync(file, JSON.stringify(exported));
-  const second = await browser.createBrowserContext().then((context) => context.newPage());
+  const second = await browser.createBrowserContext().then(newPage);
   await second.goto(other.setUpLink, { waitUntil: 'networkidle0' });
   await fill(second, 'Organisation', 'Ebbing Help Desk');
   await fill(second, 'Your name', 'Maud');

@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { click, openFold, openRoutes, sees } from './lib/page';
 
@@ -21,7 +21,7 @@ const complaints: string[] = [];
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   page.on('pageerror', (error) => complaints.push(String(error)));
   page.on('console', (message) => {
     if (message.type() === 'error') complaints.push(message.text());

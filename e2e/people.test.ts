@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { signNext, stepIs, unfoldSteps } from './lib/runbook';
 import { openHouse, type RunningHouse } from './lib/house';
 import { click, dialogGone, fill, pick, sees, textOf } from './lib/page';
@@ -20,7 +20,7 @@ afterAll(async () => {
 
 /** Somebody at a computer of their own. */
 async function somebody(name: 'technician' | 'lead' | 'observer'): Promise<Page> {
-  const page = await browser.createBrowserContext().then((context) => context.newPage());
+  const page = await browser.createBrowserContext().then(newPage);
   await signIn(page, house.address, name, house.password);
   return page;
 }
@@ -120,9 +120,8 @@ describe('roles', () => {
     await open(lead, '/house');
     await lead.locator('#account-local').click();
     await click(lead, 'Save house rules');
-    await lead.waitForFunction(
-      () => document.querySelector<HTMLButtonElement>('button[type="submit"]')?.disabled === true,
-    );
+    // The form has nothing to save any more.
+    await lead.waitForFunction(() => document.querySelector('.before-keeping') === null);
     await open(lead, `/moves/${reference}/cross`);
     await sees(lead, 'The plan is stale.');
     await sees(lead, 'First account: local account');

@@ -1,7 +1,7 @@
 import { Client } from 'pg';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { click, fill, pick, sees, textOf } from './lib/page';
 
@@ -13,7 +13,7 @@ let page: Page;
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   await signIn(page, house.address, 'lead', house.password);
 });
 afterAll(async () => {
@@ -130,7 +130,7 @@ describe('one’s own account', () => {
     await click(page, 'One-time link for a new password: Tamsin Reef');
     await sees(page, 'Give this link to Tamsin Reef');
     const link = await textOf(page, '.token-text');
-    const elsewhere = await (await browser.createBrowserContext()).newPage();
+    const elsewhere = await newPage(await browser.createBrowserContext());
     await elsewhere.goto(link, { waitUntil: 'networkidle0' });
     await fill(elsewhere, 'New password[role="textbox"]', 'six other words that rhyme');
     await fill(elsewhere, 'New password again', 'six other words that rhyme');

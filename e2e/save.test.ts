@@ -15,7 +15,7 @@ import { dirname, join } from 'node:path';
 import { MoveListSchema, MoveViewSchema } from '@ulvane/contract';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { journeySecrets, openHouse, type RunningHouse } from './lib/house';
 import { pickFolder, readFolder } from './lib/readFolder';
 import { click, dialogGone, fetchJson, fill, pick, sees, textOf } from './lib/page';
@@ -48,7 +48,7 @@ const fileCount = Object.keys(files).length;
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   await signIn(page, house.address, 'technician', house.password);
   folder = mkdtempSync(join(tmpdir(), 'ulvane-files-'));
   for (const [path, content] of Object.entries(files)) {

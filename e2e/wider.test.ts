@@ -1,10 +1,20 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, signIn } from './lib/browser';
+import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { handsOn } from './lib/pace';
 import { unfoldSteps } from './lib/runbook';
-import { chooseCandidate, click, dialogGone, dropFile, openRoutes, pick, sees, textOf } from './lib/page';
+import {
+  chooseCandidate,
+  click,
+  dialogGone,
+  dropFile,
+  openRoutes,
+  pick,
+  press,
+  sees,
+  textOf,
+} from './lib/page';
 
 let house: RunningHouse;
 let browser: Browser;
@@ -14,7 +24,7 @@ let page: Page;
 beforeAll(async () => {
   house = await openHouse('demo');
   ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
+  page = await newPage(browser);
   await signIn(page, house.address, 'technician', house.password);
 });
 afterAll(async () => {
@@ -286,7 +296,7 @@ describe('Decide with seventy options', () => {
     expect(height).toBeLessThanOrEqual(1400);
     expect(nodes).toBeLessThanOrEqual(2500);
     // What the set-up has against the house rules is one line, and opens with its ways out.
-    await page.click('.rate-sheet td.is-advice details summary, .rate-sheet td details summary');
+    await press(page, '.rate-sheet td.is-advice details summary, .rate-sheet td details summary');
     await sees(page, 'The house sets up offline');
     expect(await textOf(page, '.rate-sheet details[open]')).toMatch(/Or: |exception|Connect it/);
   });

@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
+import { busyMs } from './page';
 
 /** Debian's Chromium, headless, with a profile of its own that goes with it. */
 export async function openBrowser(): Promise<{
@@ -31,6 +32,14 @@ export async function openBrowser(): Promise<{
       rmSync(profile, { recursive: true, force: true, maxRetries: 5 });
     },
   };
+}
+
+/** A page whose waits leave a busy machine its time. */
+export async function newPage(where: Browser | BrowserContext): Promise<Page> {
+  const page = await where.newPage();
+  page.setDefaultTimeout(busyMs);
+  page.setDefaultNavigationTimeout(busyMs);
+  return page;
 }
 
 /** Signs in through the page. */

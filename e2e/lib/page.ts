@@ -1,7 +1,7 @@
 import type { Page } from 'puppeteer-core';
 
 /** So long may a busy machine take until something is there. */
-const busyMs = 60_000;
+export const busyMs = 60_000;
 
 /** Clicks what is called so, as a person who reads labels would. */
 export async function click(page: Page, name: string, role = 'button'): Promise<void> {
@@ -10,6 +10,11 @@ export async function click(page: Page, name: string, role = 'button'): Promise<
   } catch {
     throw new Error(`there was no ${role} “${name}” to click; the page says: ${await saidNow(page)}`);
   }
+}
+
+/** Clicks what a selector finds, as soon as it is there and still. */
+export async function press(page: Page, selector: string): Promise<void> {
+  await page.locator(selector).setTimeout(busyMs).click();
 }
 
 /** Writes into what is labelled so; a long text comes as from the clipboard. */

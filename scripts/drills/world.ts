@@ -143,7 +143,12 @@ export class Person {
 
   /** Moves that can still be changed. */
   async references(count: number): Promise<string[]> {
-    const { status, body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`);
+    let { status, body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`);
+    // Right after the start a slow machine may be busy: it says so, and asks to come again.
+    for (let again = 0; status === 503 && again < 20; again += 1) {
+      await wait(1000);
+      ({ status, body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`));
+    }
     if (status !== 200) throw new Error(`the list of moves: ${status} ${JSON.stringify(body)}`);
     return z
       .looseObject({ rows: z.array(z.looseObject({ reference: z.string(), stage: z.string() })) })

@@ -20,6 +20,10 @@ export function isProblem(error: unknown): error is ProblemError {
   return error instanceof ProblemError;
 }
 
+/** Too much was asked at once, and nothing of it was done. */
+const isBusy = (error: unknown) =>
+  isProblem(error) && error.problem.problems.some(({ code }) => code === 'busy');
+
 /** What to show of an error: its problems' sentences, or that the server cannot be reached. */
 export function sentencesOf(error: unknown): readonly string[] {
   if (isProblem(error))
@@ -99,21 +103,31 @@ export async function call<E extends Endpoint>(
   const [given] = giving;
   const address = addressOf(entry, ...giving);
   const writes = entry.method !== 'GET';
-  let response: Response;
-  let text: string;
+  const ask = async () => {
+    try {
+      const response = await fetch(address, {
+        method: entry.method,
+        credentials: 'same-origin',
+        ...(writes
+          ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given?.body ?? {}) }
+          : {}),
+      });
+      const afterMs = 1000 * Number(response.headers.get('retry-after') ?? 0);
+      return { ok: response.ok, text: await response.text(), afterMs };
+    } catch {
+      throw new NoAnswer(writes);
+    }
+  };
+  const answer = await ask();
   try {
-    response = await fetch(address, {
-      method: entry.method,
-      credentials: 'same-origin',
-      ...(writes
-        ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(given?.body ?? {}) }
-        : {}),
-    });
-    text = await response.text();
-  } catch {
-    throw new NoAnswer(writes);
+    return read<E['response']>(entry, answer.ok, answer.text);
+  } catch (problem) {
+    if (!isBusy(problem)) throw problem;
+    // Nothing was done, and the server says when to come again: once, before anybody is troubled with it.
+    await new Promise((resolve) => setTimeout(resolve, answer.afterMs));
+    const again = await ask();
+    return read<E['response']>(entry, again.ok, again.text);
   }
-  return read<E['response']>(entry, response.ok, text);
 }
 
 /**
