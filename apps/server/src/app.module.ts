@@ -13,6 +13,7 @@ import { AccessGuard } from './accounts/access.guard';
 import { BodyInterceptor } from './http/body.interceptor';
 import { ProblemFilter } from './http/problem.filter';
 import { DrivesModule } from './drives/drives.module';
+import { ShelfModule } from './media/shelf.module';
 import { FilesModule } from './files/files.module';
 import { FleetModule } from './moves/fleet/fleet.module';
 import { LogModule } from './log/log.module';
@@ -63,6 +64,7 @@ export class AppModule {
         FilesModule,
         PaperModule,
         DrivesModule,
+        ShelfModule,
         VaultModule.from(settings.vault),
         TodayModule,
         CollectorModule,

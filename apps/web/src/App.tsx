@@ -82,6 +82,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./catalogue/CatalogueView')).CatalogueView }),
       },
       {
+        path: 'shelf',
+        lazy: async () => ({ Component: (await import('./shelf/ShelfView')).ShelfView }),
+      },
+      {
         path: 'drives',
         lazy: async () => ({ Component: (await import('./drives/DrivesView')).DrivesView }),
       },

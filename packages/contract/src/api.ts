@@ -6,6 +6,7 @@ import { movesApi } from './api/moves';
 import { peopleApi } from './api/people';
 import { recordApi } from './api/record';
 import { secretsApi } from './api/secrets';
+import { shelfApi } from './api/shelf';
 
 /** The whole API. A route that is not here does not exist. */
 export const api = {
@@ -16,5 +17,6 @@ export const api = {
   ...filesApi,
   ...drivesApi,
   ...secretsApi,
+  ...shelfApi,
   ...recordApi,
 } as const;

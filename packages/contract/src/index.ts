@@ -46,6 +46,7 @@ export {
   FitTableQuerySchema,
   type FitTableView,
 } from './fleetShapes';
+export { type ImageView, type ShelfView } from './api/shelf';
 export { openApiDocument } from './openApi';
 export { type ProblemDetails, ProblemDetailsSchema } from './problem';
 export { type LogRecord, LogRecordSchema, type UnreadableMove } from './recordShapes';

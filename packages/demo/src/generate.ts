@@ -1,11 +1,13 @@
 import type { Drive } from '@ulvane/core/backup';
 import type { Catalogue } from '@ulvane/core/catalogue';
+import type { Image } from '@ulvane/core/media';
 import type { HouseRules } from '@ulvane/core/rules';
 import { addDays, addMinutes } from '@ulvane/core/quantity';
 import { newMove, type House } from '@ulvane/core/record';
 import { between, pick, seededRandom, uuidFrom, type Random } from './random';
 import { Recorder, type RecordedMove } from './recorder';
 import { tellStory } from './story';
+import { shelfOf } from './shelfStory';
 import { surveyOf } from './survey';
 import { DemoTablesSchema } from './tables';
 
@@ -21,6 +23,7 @@ export type DemoInput = {
 export type Demo = {
   readonly organisation: string;
   readonly drives: readonly Drive[];
+  readonly images: readonly Image[];
   readonly moves: readonly RecordedMove[];
 };
 
@@ -91,7 +94,8 @@ export function generateDemo(input: DemoInput): Demo {
     });
     return recorder.result();
   });
-  return { organisation: tables.organisation, drives: tables.drives, moves };
+  const shelf = shelfOf(tables, input.catalogue, input.now.slice(0, 10));
+  return { organisation: tables.organisation, ...shelf, moves };
 }
 
 /** Earlier days begin between half past seven and half past nine; today's work so many minutes ago. */

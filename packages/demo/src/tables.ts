@@ -1,4 +1,5 @@
-import { DestinationSchema, DriveSchema } from '@ulvane/core/backup';
+import { DestinationSchema, DriveSchema, mediumChecks, MediumContentSchema } from '@ulvane/core/backup';
+import { ImageSchema } from '@ulvane/core/media';
 import { routeIds } from '@ulvane/core/route';
 import { factValueSchemas } from '@ulvane/core/survey';
 import { z } from 'zod';
@@ -75,6 +76,29 @@ export const DemoTablesSchema = z.strictObject({
   sites: z.array(z.string()).min(1),
   destinations: z.array(DestinationSchema.omit({ takes: true, freeBytes: true })),
   drives: z.array(DriveSchema),
+  /** What is on installer media; days count back from the demo’s day. */
+  shelf: z.array(
+    z.strictObject({
+      medium: z.string(),
+      seenDaysAgo: z.int().min(0).nullable(),
+      seenAt: z.string(),
+      holds: z.array(
+        MediumContentSchema.omit({ title: true, bytes: true, writtenOn: true, check: true }).extend({
+          daysAgo: z.int().min(0),
+          check: z.enum(mediumChecks).nullable(),
+        }),
+      ),
+    }),
+  ),
+  images: z.array(
+    ImageSchema.omit({ bytes: true, sha256: true, source: true, fetchedOn: true, download: true }).extend({
+      daysAgo: z.int().min(0),
+      /** So much of it is missing: the download broke off. */
+      shorterBytes: z.int().min(0),
+      hashed: z.boolean(),
+      download: z.strictObject({ minutes: z.number().positive(), site: z.string() }).nullable(),
+    }),
+  ),
   sticks: z.array(z.strictObject({ name: z.string(), serial: z.string() })).min(1),
   /** Name, gigabytes, files, largest file in gigabytes. */
   folderSets: z.record(z.string(), z.array(z.tuple([z.string(), z.number(), z.int(), z.number()]))),

@@ -3,6 +3,7 @@ import { DataSource, type DataSourceOptions } from 'typeorm';
 import { AccountEntity } from '../accounts/account.entity';
 import { ApiTokenEntity } from '../accounts/apiToken.entity';
 import { DriveEntity } from '../drives/drive.entity';
+import { ImageEntity } from '../media/image.entity';
 import { DifferenceEntity } from '../files/difference.entity';
 import { FileEntryEntity } from '../files/fileEntry.entity';
 import { CatalogueChangeEntity } from '../house/catalogueChange.entity';
@@ -13,6 +14,7 @@ import { EventEntity } from '../log/event.entity';
 import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
 import { DayAhead1780000000000 } from './dayAhead.migration';
+import { Images1782000000000 } from './images.migration';
 import { Decide1772532000000 } from './decide.migration';
 import { Fit1781000000000 } from './fit.migration';
 import { First1772445600000 } from './first.migration';
@@ -37,6 +39,7 @@ const common = {
     FileEntryEntity,
     DifferenceEntity,
     DriveEntity,
+    ImageEntity,
     SecretEntity,
   ],
   migrations: [
@@ -49,6 +52,7 @@ const common = {
     PresentId1779000000000,
     DayAhead1780000000000,
     Fit1781000000000,
+    Images1782000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

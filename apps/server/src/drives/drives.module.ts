@@ -9,5 +9,6 @@ import { DrivesService } from './drives.service';
   imports: [TypeOrmModule.forFeature([DriveEntity]), MovesModule],
   controllers: [DrivesController],
   providers: [DrivesService],
+  exports: [DrivesService],
 })
 export class DrivesModule {}

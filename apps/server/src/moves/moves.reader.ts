@@ -46,6 +46,8 @@ const handColumns = [
   'waitMinutes',
 ] as const;
 const notBegunShown = 200;
+/** So many moves ahead the shelf looks. */
+const shelfMoves = 60;
 
 /** One page of a list, in its order; every order has an index that runs its way. */
 function page(select: SelectQueryBuilder<MoveEntity>, query: MoveListQuery): SelectQueryBuilder<MoveEntity> {
@@ -251,6 +253,19 @@ export class MovesReader {
       .getMany();
     const read = await this.quarantine.readable(rows);
     return read.map(({ row, move }) => ({ device: row.device, move }));
+  }
+
+  /** Moves that may need an installer medium next: decided, and not across the Line; the first due in front. */
+  async forShelf(): Promise<readonly Move[]> {
+    const rows = await this.moves
+      .createQueryBuilder('move')
+      .where(`move.stage IN ('save', 'prepare', 'cross')`)
+      .andWhere(`move.route <> ''`)
+      .orderBy('move.dueOn', 'ASC', 'NULLS LAST')
+      .addOrderBy('move.reference')
+      .limit(shelfMoves)
+      .getMany();
+    return (await this.quarantine.readable(rows)).map(({ move }) => move);
   }
 
   /** Moves that have, or are to have, backups on any of these drives. */

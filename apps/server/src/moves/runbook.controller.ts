@@ -1,5 +1,6 @@
 import {
   correctStep,
+  mediumWritten,
   noteHandover,
   overruleGate,
   signOff,
@@ -13,6 +14,7 @@ import { gateIds } from '@ulvane/core/runbook';
 import { refuse } from '../http/problem';
 import { controllerOf } from '../http/controller';
 import { MovesWriter } from './moves.writer';
+import { noteOnShelf } from './writtenMedium';
 
 /** Cross, Settle and Hand over. */
 export const RunbookController = controllerOf(
@@ -24,9 +26,16 @@ export const RunbookController = controllerOf(
       ),
 
     signStep: ({ params, body }, { actor }, { writer }) =>
-      writer.change(params.reference, body.version, actor, (move, context) =>
-        signStep(move, params.stepId, body, context),
-      ),
+      writer.changeWith(params.reference, async (change, manager) => {
+        const written: NonNullable<ReturnType<typeof mediumWritten>>[] = [];
+        const view = await change(body.version, actor, (move, context) => {
+          const on = { at: context.now.slice(0, 10), by: actor.name };
+          written.push(...[mediumWritten(move, params.stepId, context, on) ?? []].flat());
+          return signStep(move, params.stepId, body, context);
+        });
+        for (const medium of written) await noteOnShelf(manager, medium, view.move.site);
+        return view;
+      }),
 
     unsignStep: ({ params, body }, { actor }, { writer }) =>
       writer.change(params.reference, body.version, actor, (move, context) =>

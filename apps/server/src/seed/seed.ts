@@ -10,6 +10,7 @@ import { Clock } from '../clock/clock';
 import { hashOf } from '../accounts/passwords';
 import { Transactions } from '../database/transactions';
 import { DriveEntity } from '../drives/drive.entity';
+import { ImageEntity } from '../media/image.entity';
 import { DifferenceEntity } from '../files/difference.entity';
 import { FileEntryEntity } from '../files/fileEntry.entity';
 import { CatalogueEntryEntity } from '../house/catalogueEntry.entity';
@@ -95,6 +96,8 @@ export async function seed(
         serial: drive.serial,
         body: drive,
       });
+    for (const image of demo?.images ?? [])
+      await manager.insert(ImageEntity, { id: image.id, version: 1, body: image });
     if (!demo) return;
     await manager.query(`SELECT setval('move_reference', $1)`, [demo.moves.length]);
     for (const role of demoAccounts)

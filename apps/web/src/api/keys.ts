@@ -7,6 +7,7 @@ export const keys = {
   today: 'today',
   house: 'house',
   drives: 'drives',
+  shelf: 'media shelf',
   accounts: 'accounts',
   tokens: 'tokens',
   houseRulesHistory: 'house rules history',

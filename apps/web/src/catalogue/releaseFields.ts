@@ -3,6 +3,7 @@ import {
   encryptionMoments,
   installChoices,
   installerMediumIds,
+  mediumWays,
   loaderSignatures,
   pageKinds,
   pageMoments,
@@ -103,6 +104,9 @@ export function releaseFields(
       label: 'Its installer comes by',
       options: plain(installerMediumIds),
     },
+    { kind: 'words', key: 'imageSources', label: 'Where its image is fetched, by comma' },
+    { kind: 'flag', key: 'imageSigned', label: 'Its maker publishes a signature of the image' },
+    { kind: 'many', key: 'mediumWays', label: 'A stick of it is made with', options: plain(mediumWays) },
     { kind: 'text', key: 'mediaRecipe', label: 'How its media are made' },
     {
       kind: 'rows',

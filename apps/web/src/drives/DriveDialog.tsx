@@ -18,12 +18,14 @@ import { clusterFrom, kindNames } from './words';
 
 type DriveDialogProps = {
   readonly drive: DriveView | undefined;
+  /** What a new one is used for. */
+  readonly purpose?: DriveView['purpose'];
   readonly onKept: () => void;
   readonly onClose: () => void;
 };
 
 /** Types one drive of the inventory, with its capacity as formatted. */
-export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
+export function DriveDialog({ drive, purpose = 'backup', onKept, onClose }: DriveDialogProps) {
   const [error, setError] = useState<unknown>();
   const { bytesOf, size, sizeOrEmpty, reading } = useSizes();
   const form = useForm({
@@ -48,20 +50,20 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
     defaultValues: {
       name: drive?.name ?? '',
       serial: drive?.serial ?? '',
-      kind: drive?.kind ?? 'drive',
-      purpose: drive?.purpose ?? 'backup',
+      kind: drive?.kind ?? (purpose === 'installer' ? 'stick' : 'drive'),
+      purpose: drive?.purpose ?? purpose,
       capacity: drive ? printExactBytes(drive.capacityBytes, 'decimal') : '',
       other: drive && drive.otherBytes > 0 ? printExactBytes(drive.otherBytes, 'decimal') : '',
-      fileSystem: drive?.fileSystem ?? 'exfat',
+      fileSystem: drive?.fileSystem ?? (purpose === 'installer' ? 'fat32' : 'exfat'),
       cluster: drive?.clusterBytes === undefined ? '' : String(drive.clusterBytes),
       link: drive?.link ?? 'usb3',
-      medium: drive?.medium ?? 'spinning',
+      medium: drive?.medium ?? (purpose === 'installer' ? 'stick' : 'spinning'),
       health: drive?.health ?? 'good',
       note: drive?.note ?? '',
     },
   });
   const { register, handleSubmit, formState, watch } = form;
-  const forgetDraft = useFormDraft(`drive ${drive?.id ?? 'new'}`, form);
+  const forgetDraft = useFormDraft(`drive ${drive?.id ?? `new ${purpose}`}`, form);
   const close = () => {
     forgetDraft();
     onClose();
@@ -79,6 +81,9 @@ export function DriveDialog({ drive, onKept, onClose }: DriveDialogProps) {
             ...clusterFrom(cluster),
             capacityBytes: bytesOf(capacity),
             otherBytes: other.trim() === '' ? 0 : bytesOf(other),
+            holds: drive?.holds ?? [],
+            seenOn: drive?.seenOn ?? null,
+            seenAt: drive?.seenAt ?? '',
           },
         },
       });

@@ -1,12 +1,16 @@
-import { clusterSizes, type Destination } from '@ulvane/core/backup';
+import { clusterSizes, type Destination, type Drive } from '@ulvane/core/backup';
 import { printBytes } from '@ulvane/core/quantity';
 
-export const kindNames: Readonly<Record<Destination['kind'], string>> = {
+export const kindNames: Readonly<Record<Drive['kind'], string>> = {
   drive: 'backup drive',
   stick: 'stick',
+  disc: 'optical disc',
   share: 'network share',
   cloud: 'cloud',
 };
+
+/** What a backup can lie on: a closed disc is none. */
+export const destinationKinds = Object.entries(kindNames).filter(([kind]) => kind !== 'disc');
 
 export const linkNames: Readonly<Record<Destination['link'], string>> = {
   usb2: 'USB 2',

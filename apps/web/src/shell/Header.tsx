@@ -10,6 +10,7 @@ const places = [
   { to: '/', title: 'Today', key: 't' },
   { to: '/fleet', title: 'Fleet', key: 'f' },
   { to: '/drives', title: 'Drives', key: 'd' },
+  { to: '/shelf', title: 'Media shelf', key: 'm' },
   { to: '/disks', title: 'Disk bench', key: 'b' },
   { to: '/catalogue', title: 'Catalogue', key: 'c' },
   { to: '/house', title: 'House', key: 'h' },

@@ -10,6 +10,7 @@ const keys: readonly (readonly [key: string, what: string])[] = [
   ['F', 'Fleet'],
   ['C', 'Catalogue'],
   ['D', 'Drives'],
+  ['M', 'Media shelf'],
   ['B', 'Disk bench'],
   ['H', 'House'],
   ['1 – 7', 'in a move: its seven stages'],

@@ -282,6 +282,7 @@ export const movesApi = {
       preparation: z
         .object({
           stick: PreparationSchema.shape.stick,
+          image: z.object({ releaseId: line, keptWhere: note300 }).nullable(),
           licence: z.object({ kind: z.enum(activationKinds), keptWhere: note300 }).nullable(),
           recoveryKey: z.object({ keptWhere: note300 }).nullable(),
           diskMarks: z

@@ -52,6 +52,10 @@ export type InstallerMediumId = (typeof installerMediumIds)[number];
 export const loaderSignatures = ['signed', 'third-party', 'unsigned'] as const;
 export type LoaderSignature = (typeof loaderSignatures)[number];
 
+/** How an image gets onto a stick: the maker’s own tool, a writer of images block by block, or files copied by hand. */
+export const mediumWays = ['makers-tool', 'image-writer', 'by-hand'] as const;
+export type MediumWay = (typeof mediumWays)[number];
+
 /** When disk encryption can be switched on. */
 export const encryptionMoments = ['during-setup', 'after'] as const;
 
@@ -92,6 +96,15 @@ const releaseShape = {
   restarts: z.int().min(0),
   /** The ways in which its installer can be brought to the device. */
   bringings: z.array(z.enum(installerMediumIds)).min(1),
+  /** Where its image is fetched, the first source first; none where nobody has listed them. */
+  imageSources: z.array(z.string().trim().min(1).max(300)).max(4).default([]),
+  /** Whether its maker publishes a signature of the image beside the checksum. */
+  imageSigned: z.boolean().default(false),
+  /** The ways in which a stick of it can be made. */
+  mediumWays: z
+    .array(z.enum(mediumWays))
+    .min(1)
+    .default([...mediumWays]),
   /** How its media are made, in a sentence or two; empty where nothing is to be minded. */
   mediaRecipe: z.string(),
   /** Whether the first start goes no further without a network. */

@@ -15,6 +15,8 @@ export {
   encryptionMoments,
   loaderSignatures,
   installerMediumIds,
+  mediumWays,
+  type MediumWay,
   catalogueKinds,
   entrySchemas,
   keepsakeKinds,

@@ -29,7 +29,6 @@ export const hangsOn: Readonly<Partial<Record<StepKind, 'device' | 'route' | 're
   'record-recovery-key': 'route',
   'pair-device': 'device',
   'move-data': 'route',
-  'write-stick': 'device',
   'burn-disc': 'device',
   'make-installer-partition': 'device',
   'open-image': 'device',

@@ -33,6 +33,7 @@ type SoFar = Required<
   Pick<PlanGiven, 'exceptions' | 'dataSets' | 'destinations' | 'preparation' | 'capsules' | 'timedCopies'>
 > & {
   readonly diskPlan: DiskPlan | null;
+  readonly line?: number | null;
   readonly decision: Chosen | null;
 };
 
@@ -139,6 +140,7 @@ export function wayInput(
     preparation: device.preparation,
     capsules: device.capsules,
     timedCopies: device.timedCopies,
+    line: device.line ?? null,
   };
   return asRunbookInput(
     device.planned ? { ...given, diskPlan: diskWorkOf(device.facts, device.planned, route) } : given,

@@ -13,6 +13,7 @@ const noteMissing: Readonly<Record<Note, string>> = {
   'drivers-patched': 'the drivers are not patched',
   'updates-by-hand': 'automatic updates are still on, and would undo the patch',
   'driver-at-hand': 'the drivers that do not come with it are not at hand',
+  image: 'the image is not at hand',
   'new-device': 'the new device is not named',
   'hold-until': 'the hold has no last day',
   'look-again': 'the day on which its security updates end is not noted',

@@ -121,6 +121,7 @@ export type Note =
   | 'drivers-patched'
   | 'updates-by-hand'
   | 'driver-at-hand'
+  | 'image'
   | 'new-device'
   | 'hold-until'
   | 'look-again'

@@ -19,7 +19,8 @@ type StickPlan = {
   readonly soldGigabytes: number | null;
   readonly mode: ReturnType<typeof startingMode>;
   readonly scheme: 'gpt' | 'mbr' | 'unknown';
-  readonly fileSystem: 'fat32' | 'exfat';
+  /** A file of the image is more than FAT32 takes, and firmware starts from nothing else. */
+  readonly hasLargeFile: boolean;
   readonly sentences: readonly string[];
 };
 
@@ -39,7 +40,7 @@ export function stickPlan(
   const mode = startingMode(on);
   const scheme = mode === 'uefi' ? 'gpt' : mode === 'legacy' ? 'mbr' : 'unknown';
   const fat32Limit = fileSystemLimit('fat32').largestFileBytes ?? 0;
-  const fileSystem = release.largestImageFileBytes > fat32Limit ? 'exfat' : 'fat32';
+  const hasLargeFile = release.largestImageFileBytes > fat32Limit;
   const sentences = [
     `The image has ${printBothUnits(release.imageBytes)}; the stick must hold ${printBothUnits(bytesNeeded)}${houseRules.stick === 'with-margin' ? ', with the house’s margin' : ''}.`,
     sold === null
@@ -49,9 +50,9 @@ export function stickPlan(
       ? 'The firmware mode is unknown, so the stick’s scheme cannot be told: read the boot page of the firmware set-up first.'
       : `Written with ${scheme.toUpperCase()}, to be started in ${mode === 'uefi' ? 'UEFI' : 'legacy'} mode.`,
   ];
-  if (fileSystem === 'exfat')
+  if (hasLargeFile)
     sentences.push(
-      `The image holds a file of ${printBothUnits(release.largestImageFileBytes)}, more than FAT32 takes: split it, or use a second partition.`,
+      `The image holds a file of ${printBothUnits(release.largestImageFileBytes)}, more than FAT32 takes: split it, or put it on a second partition. The partition that starts stays FAT32: firmware reads nothing else.`,
     );
-  return { bytesNeeded, soldGigabytes: sold, mode, scheme, fileSystem, sentences };
+  return { bytesNeeded, soldGigabytes: sold, mode, scheme, hasLargeFile, sentences };
 }

@@ -33,6 +33,8 @@ export { correctStep, overruleGate, signStep, startStep, tooEarly, unsignStep } 
 export { makeFactUnknown, takeSurvey, typeFact, typeFacts } from './commands/survey';
 export { rowChanged, takeRow } from './commands/takeRow';
 export { readAnswerSheet, tickAnswer } from './commands/tickAnswer';
+export { mediumNeed } from './mediumNeed';
+export { mediumWritten } from './mediumWritten';
 export { type LogEvent } from './event';
 export { type MoveExport, MoveExportSchema, exportMove, importMove, moveLimitBytes } from './exportFormat';
 export { type FilesFlow, filesFlow } from './filesFlow';

@@ -47,7 +47,8 @@ export function decideInput(
   { catalogue, houseRules, timedCopies = [] }: House,
   today: string,
 ): DecideInput {
-  const { facts, wish, departures, dataSets, destinations, preparation, capsules, diskPlan, decision } = move;
+  const { facts, site, wish, departures, dataSets, destinations, preparation, capsules, diskPlan, decision } =
+    move;
   return decisionInput({
     facts,
     catalogue,
@@ -61,6 +62,7 @@ export function decideInput(
       preparation,
       capsules,
       timedCopies,
+      line: houseRules.lines[site] ?? null,
       diskPlan,
       decision,
     },

@@ -261,8 +261,14 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
         label: 'An image writer',
         reason: 'One tool for every system, and the image is the one that was tested.',
       },
+      {
+        value: 'by-hand',
+        label: 'By hand',
+        reason: 'No tool to trust: one partition, and the files of the image that was compared.',
+      },
     ],
-    effect: 'What the step that writes the stick asks for.',
+    effect:
+      'What the step that writes the stick asks for; where that way cannot do the job, the next one is taken.',
   },
   belowMinimum: {
     title: 'A device below the minimum',
@@ -364,6 +370,9 @@ export function houseRuleLabel(setting: HouseRuleKey, value: string | number | b
   return label === undefined ? String(value) : `${label.charAt(0).toLowerCase()}${label.slice(1)}`;
 }
 
+const lineWords = (megabits: number | undefined) =>
+  megabits === undefined ? 'not known' : `${megabits} Mbit/s`;
+
 /**
  * What differs between two sets of house rules, a sentence each; empty when they are the same.
  * @example houseRuleChanges(before, after) // ['Copies before the Line: two, now one.']
@@ -391,5 +400,10 @@ export function houseRuleChanges(before: HouseRules, after: HouseRules): string[
       ? []
       : [`${setUpLabels[id]}: ${before.setUp[id]}, now ${after.setUp[id]}.`],
   );
-  return [...settings, ...names, ...rates, ...weights];
+  const lines = [...new Set([...Object.keys(before.lines), ...Object.keys(after.lines)])].flatMap((site) =>
+    before.lines[site] === after.lines[site]
+      ? []
+      : [`Line of ${site}: ${lineWords(before.lines[site])}, now ${lineWords(after.lines[site])}.`],
+  );
+  return [...settings, ...names, ...lines, ...rates, ...weights];
 }

@@ -29,7 +29,7 @@ export const HouseRulesSchema = z.strictObject({
   boot: z.enum(['menu-once', 'change-order']),
   efiPartition: z.enum(['share', 'own']),
   stick: z.enum(['minimum', 'with-margin']),
-  stickTool: z.enum(['official', 'image-writer']),
+  stickTool: z.enum(['official', 'image-writer', 'by-hand']),
   belowMinimum: z.enum(['waive', 'alternative', 'replace']),
   partitioning: z.enum(['guided', 'by-hand']),
   optionalUpdates: z.boolean(),
@@ -59,6 +59,9 @@ export const HouseRulesSchema = z.strictObject({
       computerName: z.string().trim().min(1).max(60),
     })
     .default({ administrator: 'bench-admin', computerName: '{site}-{number}' }),
+  // Houses of earlier releases never said.
+  /** What the line of each site carries, megabits a second. */
+  lines: z.record(z.string().trim().min(1).max(100), z.number().positive().max(100_000)).default({}),
   weights: z.strictObject({
     dataRisk: weight,
     handsOn: weight,
@@ -74,7 +77,7 @@ export const HouseRulesSchema = z.strictObject({
 export type HouseRules = z.infer<typeof HouseRulesSchema>;
 export type Weights = HouseRules['weights'];
 /** Not among the questions where good technicians differ. */
-const noQuestion = ['weights', 'timeZone', 'rates', 'setUp'] as const;
+const noQuestion = ['weights', 'timeZone', 'rates', 'setUp', 'lines'] as const;
 export type HouseRuleKey = Exclude<keyof HouseRules, (typeof noQuestion)[number]>;
 
 /** The careful profile; every value can be changed by a lead. */
@@ -103,6 +106,7 @@ export const defaultHouseRules: HouseRules = {
   keepBackupDays: 30,
   rates: { hourCost: 60, givenUpMinutes: 60, movesAgainWithinDays: 730 },
   setUp: { administrator: 'bench-admin', computerName: '{site}-{number}' },
+  lines: {},
   weights: {
     dataRisk: 5,
     handsOn: 3,

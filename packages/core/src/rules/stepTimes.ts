@@ -15,6 +15,7 @@ export const stepKinds = [
   'fit-part',
   'pair-device',
   'move-data',
+  'fetch-image',
   'write-stick',
   'burn-disc',
   'make-installer-partition',
@@ -83,8 +84,8 @@ const none = exactly(0);
 const range = (low: number, likely: number, high: number): ThreePoint => ({ low, likely, high });
 
 /**
- * Starting values, minutes. Copying, verifying, restoring and installing wait as long as the data
- * and the release make them; that is added where it is known.
+ * Starting values, minutes. Copying, verifying, restoring, fetching, writing a stick and installing wait as long as the
+ * data and the release make them; that is added where it is known.
  */
 export const stepTimes: Record<StepKind, StepTime> = {
   'forgotten-things': { handsOn: range(6, 10, 20), waiting: none },
@@ -97,7 +98,8 @@ export const stepTimes: Record<StepKind, StepTime> = {
   'record-licence': { handsOn: range(2, 4, 15), waiting: none },
   'fit-part': { handsOn: range(10, 20, 45), waiting: none },
   'record-recovery-key': { handsOn: range(2, 4, 15), waiting: none },
-  'write-stick': { handsOn: range(3, 4, 8), waiting: range(4, 11, 25) },
+  'fetch-image': { handsOn: range(2, 3, 8), waiting: none },
+  'write-stick': { handsOn: range(3, 4, 8), waiting: none },
   'carry-drivers': { handsOn: range(4, 8, 30), waiting: none },
   'fast-start-off': { handsOn: range(2, 3, 5), waiting: none },
   'suspend-encryption': { handsOn: range(2, 3, 5), waiting: none },

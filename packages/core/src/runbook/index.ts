@@ -35,6 +35,7 @@ export {
   standingOf,
   stepStandings,
 } from './signature';
+export { imageIsFetched } from './mediumOf';
 export { startOn } from './startOn';
 export { type PlanDifference, planDifferences } from './stale';
 export { type GateId, type Runbook, type Step, StepSchema, gateIds } from './step';

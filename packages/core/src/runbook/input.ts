@@ -48,6 +48,8 @@ export type PlanGiven = {
   /** What is planned on the disk's table; problems when it cannot be done any more. */
   readonly diskPlan?: Outcome<DiskWorkPlan>;
   readonly capsules?: readonly Capsule[];
+  /** What the line of the device’s site carries, megabits a second; null or absent where nobody has said. */
+  readonly line?: number | null;
   /** Copies that this house has timed. */
   readonly timedCopies?: readonly MeasuredCopy[];
 };

@@ -16,6 +16,7 @@ import { ownDisk } from '../survey/emptyDevice';
 import { isEmptyDevice, valueOf } from '../survey/facts';
 import { diskToWrite } from './diskToWrite';
 import type { StepInput } from './input';
+import { imageIsFetched } from './mediumOf';
 import { partsToFit } from './partsToFit';
 import { hasRoom } from './roomToMake';
 import { startOn, type StartGiven } from './startOn';
@@ -336,7 +337,8 @@ export function worldsOf(input: StepInput): readonly Machine[] {
         good: [],
         back: false,
       })),
-      notes: [],
+      // A stick of the shelf, or a tool that fetches by itself, needs no image beside it.
+      notes: input.release && !imageIsFetched(input) ? ['image'] : [],
       shimOnDisk: false,
       menu: false,
       dataPartition: false,

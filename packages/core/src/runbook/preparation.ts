@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MediumContentSchema } from '../backup/destinations/mediumContent';
 import { activationKinds } from '../catalogue/catalogue';
 import { isolationIds } from './isolation';
 import { DaySchema, InstantSchema } from '../quantity/daySchema';
@@ -13,8 +14,18 @@ const consent = z.strictObject({ signer: line, keptWhere: z.string().trim().min(
  */
 export const PreparationSchema = z.strictObject({
   stick: z
-    .strictObject({ name: z.string().trim().min(1).max(60), serial: z.string().trim().max(128) })
+    .strictObject({
+      name: z.string().trim().min(1).max(60),
+      serial: z.string().trim().max(128),
+      /** Set when it was taken from the media shelf, with the installer on it as it was then. */
+      holds: MediumContentSchema.exactOptional(),
+    })
     .nullable(),
+  /** The image of the release that is at hand, where it lies, and that its checksum is the published one. */
+  image: z
+    .strictObject({ releaseId: line, keptWhere: z.string().trim().min(1).max(300), ...mark })
+    .nullable()
+    .default(null),
   licence: z
     .strictObject({ kind: z.enum(activationKinds), keptWhere: z.string().trim().min(1).max(300), ...mark })
     .nullable(),
@@ -63,6 +74,7 @@ export type Preparation = z.infer<typeof PreparationSchema>;
 
 export const nothingPrepared: Preparation = {
   stick: null,
+  image: null,
   licence: null,
   recoveryKey: null,
   diskMarks: null,

@@ -7,6 +7,7 @@ import * as cross from './steps/cross';
 import * as disk from './steps/disk';
 import { fitParts } from './steps/fitPart';
 import * as installerMedium from './steps/installerMedium';
+import * as medium from './steps/medium';
 import * as prepare from './steps/prepare';
 import * as save from './steps/save';
 import * as replace from './steps/replace';
@@ -34,7 +35,8 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'record-licence': preparing(prepare.recordLicence),
   'record-recovery-key': preparing(prepare.recordRecoveryKey),
   'fit-part': preparing(fitParts),
-  'write-stick': preparing(prepare.writeStick),
+  'fetch-image': preparing(medium.fetchImage),
+  'write-stick': preparing(medium.writeStick),
   'try-live': preparing(prepare.tryLive),
   'carry-drivers': preparing(prepare.carryDrivers),
   'fast-start-off': preparing(prepare.fastStartOff),

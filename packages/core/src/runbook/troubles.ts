@@ -14,6 +14,8 @@ const troubleIds = [
   'second-missing',
   'first-missing',
   'shim-not-chosen',
+  'page-does-not-load',
+  'download-broken-off',
   'power-lost',
   'battery-swollen',
 ] as const;
@@ -90,6 +92,16 @@ const troubleOf: Readonly<Record<TroubleId, Omit<Trouble, 'id'>>> = {
     sign: 'The shim is not chosen at the start',
     remedy:
       'Hold the key from the moment of power-on; the prohibitory symbol means that the plain loader started.',
+  },
+  'page-does-not-load': {
+    sign: 'The page with the image does not load',
+    remedy:
+      'Take the second source, or another computer or line; the checksum tells whether it is the same image. A page that asks for a newer browser is opened on the bench computer.',
+  },
+  'download-broken-off': {
+    sign: 'The download breaks off',
+    remedy:
+      'Go on where it stopped, if the source lets you; else take the second source. Compare the bytes first, then the checksum: a file that is too short is never written.',
   },
   'power-lost': {
     sign: 'Power is lost in the middle',

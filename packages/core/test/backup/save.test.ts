@@ -303,7 +303,7 @@ describe('stick and firmware', () => {
       soldGigabytes: 16,
       mode: 'uefi',
       scheme: 'gpt',
-      fileSystem: 'exfat',
+      hasLargeFile: true,
     });
     // Without margin 6 614 400 000 fit on 8 GB × 0.95 = 7.6 GB.
     expect(

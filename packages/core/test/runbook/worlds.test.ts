@@ -40,7 +40,8 @@ describe('the states that a survey leaves possible', () => {
       firmware: { starts: ['uefi'], can: ['uefi', 'legacy'], secureBoot: 'off', chip: 'off', first: 'disk' },
       running: { what: 'system', system: 'present' },
       onMains: false,
-      notes: [],
+      // The maker’s tool fetches by itself.
+      notes: ['image'],
       shimOnDisk: false,
       menu: false,
       dataPartition: false,

@@ -2,8 +2,9 @@ import { printInstantIn } from '@ulvane/core/quantity';
 import { useZone } from '../../shell/Instant';
 import { api } from '@ulvane/contract';
 import { activationKinds, type Activation } from '@ulvane/core/catalogue';
-import { diskOfDecision, isClosed } from '@ulvane/core/record';
+import { diskOfDecision, isClosed, runbookInput } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
+import { imageIsFetched } from '@ulvane/core/runbook';
 import { valueOf, diskMark } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -14,13 +15,14 @@ import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 import { NoteRow, WordsForm } from './NoteRow';
+import { ImageFromShelf, StickFromShelf } from './FromShelf';
 import { RouteNotes } from './RouteNotes';
 
 type Patch = z.input<typeof api.prepare.body>['preparation'];
 
 /** What has been got ready and seen; each note keeps who and when. */
 export function Notes() {
-  const { view, move } = useOpenMove();
+  const { view, move, house } = useOpenMove();
   const { change, error, busy, forgetError } = useChange(view);
   const may = useMay();
   const note = (preparation: Patch) => change(api.prepare, { preparation });
@@ -28,6 +30,7 @@ export function Notes() {
   const route = decision ? routes[decision.routeId] : undefined;
   const editable = may.write && !isClosed(move) && !busy;
   const written = diskOfDecision(move);
+  const input = runbookInput(move, house);
   const fromStick = decision?.bringing === 'stick' && route?.steps.includes('write-stick') === true;
   const target = route?.hasTarget === true;
   const zone = useZone();
@@ -41,13 +44,30 @@ export function Notes() {
         {fromStick && (
           <NoteRow
             title="Installer stick"
-            done={preparation.stick && `${preparation.stick.name} ${preparation.stick.serial}`}
+            done={
+              preparation.stick &&
+              `${preparation.stick.name} ${preparation.stick.serial}${preparation.stick.holds ? `, with ${preparation.stick.holds.title} on it` : ''}`
+            }
             onBack={editable ? () => note({ stick: null }) : undefined}
           >
+            <StickFromShelf disabled={!editable} onTake={(stick) => note({ stick })} />
             <WordsForm
               labels={['Name of the stick', 'Serial of the stick']}
               disabled={!editable}
               onKeep={([name = '', serial = '']) => note({ stick: { name, serial } })}
+            />
+          </NoteRow>
+        )}
+        {decision?.releaseId != null && (preparation.image || (input && imageIsFetched(input))) && (
+          <NoteRow
+            title="Image"
+            done={preparation.image && `${preparation.image.keptWhere} (${stamp(preparation.image)})`}
+            onBack={editable ? () => note({ image: null }) : undefined}
+          >
+            <ImageFromShelf
+              releaseId={decision.releaseId}
+              disabled={!editable}
+              onTake={(image) => note({ image })}
             />
           </NoteRow>
         )}

@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { useFormDraft } from '../../shell/useDraft';
 import { useOpenMove } from '../MoveContext';
 import { DriveFields } from '../../drives/DriveFields';
-import { clusterFrom, kindNames } from '../../drives/words';
+import { clusterFrom, destinationKinds } from '../../drives/words';
 import { HalfChoice, HalfText } from '../../shell/fields';
 import { FormDialog } from '../../shell/FormDialog';
 import { nameField } from '../../shell/formFields';
@@ -83,7 +83,7 @@ export function DestinationDialog({ destination, error, onKeep, onClose }: Desti
           hint={reading(watch('free'))}
           error={errors.free?.message}
         />
-        <HalfChoice label="What it is" of={register('kind')} options={Object.entries(kindNames)} />
+        <HalfChoice label="What it is" of={register('kind')} options={destinationKinds} />
         <DriveFields register={register} />
       </div>
     </FormDialog>

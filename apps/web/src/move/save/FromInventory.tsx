@@ -8,9 +8,11 @@ import { useOpenMove } from '../MoveContext';
 export function FromInventory({ onTake }: { readonly onTake: (destination: Destination) => void }) {
   const { move } = useOpenMove();
   const { drives } = useDrives();
-  const offered = (drives ?? []).filter(
-    ({ id, purpose }) => purpose === 'backup' && !move.destinations.some(({ driveId }) => driveId === id),
-  );
+  const offered = (drives ?? []).flatMap((drive) => {
+    const { id, kind, purpose } = drive;
+    const isUsed = move.destinations.some(({ driveId }) => driveId === id);
+    return purpose !== 'backup' || kind === 'disc' || isUsed ? [] : [{ ...drive, kind }];
+  });
   if (offered.length === 0) return null;
   return (
     <Dropdown align="end">

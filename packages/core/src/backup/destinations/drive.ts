@@ -4,15 +4,17 @@ import { neededOn } from './allocation';
 import { linkClasses, mediumClasses, type Copy, type DataSet, type Destination } from '../scope/dataSet';
 import { countGrades } from '../copies/grade';
 import type { Retention } from '../keeping/retention';
+import { DaySchema } from '../../quantity/daySchema';
+import { MediumContentSchema } from './mediumContent';
 
 export const driveHealths = ['good', 'worn', 'failing', 'unknown'] as const;
 
-/** A backup drive or stick of the house. Capacity is as formatted, not as sold. */
+/** A backup drive, stick or disc of the house. Capacity is as formatted, not as sold. */
 export const DriveSchema = z.strictObject({
   id: z.uuid(),
   /** The name on its label. */
   name: z.string().trim().min(1).max(100),
-  kind: z.enum(['drive', 'stick', 'share', 'cloud']),
+  kind: z.enum(['drive', 'stick', 'disc', 'share', 'cloud']),
   /** An installer stick is erased with every image: it is never a destination. */
   purpose: z.enum(['backup', 'installer']),
   serial: z.string().trim().max(128),
@@ -26,6 +28,12 @@ export const DriveSchema = z.strictObject({
   medium: z.enum(mediumClasses),
   health: z.enum(driveHealths),
   note: z.string().trim().max(300),
+  /** Installers on it, a volume each; what is on it is not known while `seenOn` is null. */
+  holds: z.array(MediumContentSchema).max(16).default([]),
+  /** The day on which somebody last looked what is on it. */
+  seenOn: DaySchema.nullable().default(null),
+  /** Where that was. */
+  seenAt: z.string().trim().max(100).default(''),
 });
 
 export type Drive = z.infer<typeof DriveSchema>;

@@ -16,9 +16,11 @@ export const writeInstaller: OperatorRule<'write-installer'> = {
   inside: (_machine, { kind }) => (kind === 'partition' || kind === 'image' ? 'present' : undefined),
   needs: (machine, { kind }) => {
     // A stick or a disc is written anywhere; what lies on the device is written by the system that runs on it.
-    if (kind !== 'partition') return [];
+    const image = need(machine.notes.includes('image'), 'the image is not at hand', 'note:image');
+    if (kind !== 'partition') return image;
     const disk = machine.disks.find(({ partitions }) => partitions.some(({ role }) => role === 'installer'));
     return [
+      ...image,
       ...need(disk !== undefined, 'no partition for the installer is made', 'make-installer-partition'),
     ];
   },

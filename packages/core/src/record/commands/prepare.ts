@@ -20,6 +20,7 @@ export type PreparationPatch = {
 
 const titles: Record<keyof Preparation, string> = {
   stick: 'Installer stick',
+  image: 'Image at hand',
   licence: 'Licence',
   recoveryKey: 'Recovery key',
   diskMarks: 'Serial number and size of the disk',

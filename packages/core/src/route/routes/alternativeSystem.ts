@@ -25,6 +25,7 @@ export const alternativeSystem: RouteDefinition = {
   steps: [
     ...saving,
     ...paperwork,
+    'fetch-image',
     'write-stick',
     'try-live',
     'carry-drivers',

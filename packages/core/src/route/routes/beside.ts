@@ -41,6 +41,7 @@ export const besideSameDisk: RouteDefinition = {
   steps: [
     ...saving,
     ...paperwork,
+    'fetch-image',
     'write-stick',
     'carry-drivers',
     'fast-start-off',
@@ -94,6 +95,7 @@ export const besideSecondDisk: RouteDefinition = {
   steps: [
     ...saving,
     ...paperwork,
+    'fetch-image',
     'write-stick',
     'carry-drivers',
     'suspend-encryption',

@@ -21,6 +21,7 @@ export const cleanSystemPartition: RouteDefinition = {
   steps: [
     ...saving,
     ...paperwork,
+    'fetch-image',
     'write-stick',
     'carry-drivers',
     'fast-start-off',

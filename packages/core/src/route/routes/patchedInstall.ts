@@ -66,6 +66,7 @@ export const patchedInstall: RouteDefinition = {
     ...saving,
     'record-consents',
     ...paperwork,
+    'fetch-image',
     'write-stick',
     'write-shim',
     'shim-to-disk',

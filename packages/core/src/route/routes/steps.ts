@@ -29,6 +29,7 @@ export const handingOver: readonly StepKind[] = ['reconcile', 'sign-off'];
 export const cleanSteps: readonly StepKind[] = [
   ...saving,
   ...paperwork,
+  'fetch-image',
   'write-stick',
   'carry-drivers',
   'suspend-encryption',
@@ -46,6 +47,7 @@ export const cleanSteps: readonly StepKind[] = [
 export const upgradeSteps: readonly StepKind[] = [
   ...saving,
   ...paperwork,
+  'fetch-image',
   'write-stick',
   'carry-drivers',
   'suspend-encryption',

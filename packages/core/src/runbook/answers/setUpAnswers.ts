@@ -1,6 +1,7 @@
 import { activationTexts } from '../../route/licence';
 import { accountAtSetUp, accountWords, setsUpOffline } from '../../route/setUp';
 import { valueOf } from '../../survey/facts';
+import { languageFor } from '../mediumOf';
 import { bold, plain, typed, type Answer } from './answer';
 import { cautionOf, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
 import { accountName, computerName, languageName } from './names';
@@ -8,8 +9,7 @@ import { accountName, computerName, languageName } from './names';
 const language: AnswerMaker = ({ input, release }) => {
   const present = valueOf(input.facts, 'presentLanguage');
   if (present === undefined) return waitsFor('presentLanguage');
-  const [first = 'en'] = release.languages;
-  const code = release.languages.includes(present) ? present : first;
+  const code = languageFor(input.facts, release);
   return {
     hand: 'choose',
     pieces: [bold(`${languageName(code)},`), plain('keyboard of the same language: try one word.')],

@@ -1,7 +1,6 @@
 import { releaseTitle } from '../../catalogue/find';
 import { activationTexts } from '../../route/licence';
 import { firmwareSwitches, switchTitle } from '../../firmware/switches';
-import { stickPlan } from '../../media/stick';
 import { diskBytes, diskMark } from '../../survey/disk';
 import { printBytes } from '../../quantity/bytes';
 import { isEmptyDevice, valueOf } from '../../survey/facts';
@@ -11,7 +10,6 @@ import {
   diskIdOf,
   disksBeside,
   hasNetworkDriver,
-  installerModes,
   unlockedByPresent,
 } from '../machineOf';
 import { diskToWrite } from '../diskToWrite';
@@ -79,30 +77,6 @@ function keyPlace(facts: StepInput['facts']): string {
   const place = valueOf(facts, 'recoveryKeyPlace');
   return place === undefined ? '' : ` It is said to be kept: ${place}.`;
 }
-
-const stickTools = {
-  official: 'With the maker’s own tool.',
-  'image-writer': 'With the image writer, from the image that was tested.',
-} as const;
-
-export const writeStick: StepMaker = (input) => {
-  const { release, houseRules } = input;
-  const on = startOn(input);
-  if (!release || !on) return [];
-  return [
-    {
-      words: () => ({
-        title: `Write ${releaseTitle(release)} to the installer stick`,
-        why: `${stickTools[houseRules.stickTool]} ${release.mediaRecipe} ${stickPlan(on, houseRules).sentences.slice(1).join(' ')}`,
-        success: `The image’s SHA-256 begins with ${release.imageSha256.slice(0, 8)}, and reading the stick back agrees.`,
-        caution:
-          'Everything on the stick is erased. It is never the backup drive: list the drives before and after plugging it in, take the one that is new, and compare its size and serial number.',
-      }),
-      operators: () => [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
-      troubles: ['stick-not-offered'],
-    },
-  ];
-};
 
 export const tryLive: StepMaker = ({ release }) =>
   release
