@@ -43,6 +43,7 @@ const views = [
   ['/catalogue?kind=models&id=pellworth-studio-27', 'Known limits'],
   ['/catalogue?kind=applications&search=ledger', 'Last changes of the catalogue'],
   ['/drives', 'for installers, never a backup'],
+  ['/shelf', 'moves ahead'],
   ['/house', 'Who changed it'],
   ['/disks', 'Shrink dialog'],
   ['/moves/MV-0039/disk', 'possible:'],

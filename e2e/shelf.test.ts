@@ -245,12 +245,6 @@ describe('Prepare', () => {
     const reference = 'MV-0057';
     expect(needs.find((need) => need.reference === reference)?.releaseId).toBe('corvel-10-business');
     await open(`/moves/${reference}/prepare`);
-    await page.evaluate(() => {
-      const back = [...document.querySelectorAll('.check-rows li')].find((row) =>
-        row.textContent.startsWith('Installer stick'),
-      );
-      back?.querySelector<HTMLButtonElement>('button.btn-plain')?.click();
-    });
     await click(page, 'Take S-03');
     await sees(page, 'with Corvel 10 Business on it');
     await page.evaluate(() => {

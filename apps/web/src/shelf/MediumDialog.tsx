@@ -83,7 +83,7 @@ export function MediumDialog({ medium, catalogue, images, onKept, onClose }: Med
                   `; skips the checks of ${content.skips.map((kind) => kind.replaceAll('-', ' ')).join(', ')}`}
                 <div>
                   <ProofMark mark={grade.mark} label="" /> {grade.words}
-                  {content.check && ` by ${content.check.by}, ${content.check.at.slice(0, 10)}`}
+                  {content.check && `; ${content.check.by}, ${content.check.at.slice(0, 10)}`}
                   {may.write && task !== index && (
                     <>
                       {' '}

@@ -15,7 +15,7 @@ import { useMay } from '../../api/useSession';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 import { NoteRow, WordsForm } from './NoteRow';
-import { ImageFromShelf, StickFromShelf } from './FromShelf';
+import { ImageFromShelf } from './FromShelf';
 import { RouteNotes } from './RouteNotes';
 
 type Patch = z.input<typeof api.prepare.body>['preparation'];
@@ -50,7 +50,6 @@ export function Notes() {
             }
             onBack={editable ? () => note({ stick: null }) : undefined}
           >
-            <StickFromShelf disabled={!editable} onTake={(stick) => note({ stick })} />
             <WordsForm
               labels={['Name of the stick', 'Serial of the stick']}
               disabled={!editable}

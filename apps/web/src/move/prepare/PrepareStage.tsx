@@ -16,6 +16,7 @@ import { DiskDrawing } from '../DiskDrawing';
 import { useOpenMove } from '../MoveContext';
 import { useBootKeys, usePlanReading, useTarget } from '../readings';
 import { VaultCard } from '../vault/VaultCard';
+import { StickFromShelf } from './FromShelf';
 import { Notes } from './Notes';
 import { SizeBoxCard } from './SizeBoxCard';
 
@@ -112,6 +113,12 @@ export function PrepareStage() {
         {stick && (
           <section className="sheet">
             <h2>Installer stick</h2>
+            {open && !move.preparation.stick?.holds && (
+              <StickFromShelf
+                disabled={busy}
+                onTake={(taken) => void change(api.prepare, { preparation: { stick: taken } })}
+              />
+            )}
             <ul className="mb-0">
               {stick.sentences.map((sentence) => (
                 <li key={sentence}>{sentence}</li>
