@@ -3,9 +3,11 @@
 #
 #   sh ulvane-survey.sh > survey.json
 #   sh ulvane-survey.sh --folders /media/data/owner > survey.json   also measures the folders in there
+#   sh ulvane-survey.sh --checksums /media/data/owner list.sha256   writes a checksum list of the files in there
 #
-# It reads only: /proc and /sys, and how full mounted file systems are. It writes nothing, sends
-# nothing, and needs no root; what root would add is said on standard error and in the survey.
+# It reads only: /proc and /sys, and how full mounted file systems are. It writes nothing but the
+# list that it is asked for, sends nothing, and needs no root; what root would add is said on standard
+# error and in the survey. A list that was broken off goes on where it stopped when it is asked for again.
 # What cannot be read is left out, never guessed. POSIX sh; runs in dash and busybox ash.
 # With ULVANE_ROOT=dir it reads a recorded tree instead of this computer (for tests).
 set -u
@@ -15,10 +17,16 @@ export LC_ALL
 VERSION=1.0.0
 ROOT=${ULVANE_ROOT:-}
 FOLDERS=
+CHECKSUMS=
+LIST=
 case ${1:-} in
   --folders) FOLDERS=${2:?--folders needs a directory} ;;
+  --checksums)
+    CHECKSUMS=${2:?--checksums needs a directory, and the list to write}
+    LIST=${3:?--checksums needs the list to write, after the directory}
+    ;;
   --help | -h)
-    sed -n '2,12p' "$0"
+    sed -n '2,14p' "$0"
     exit 0
     ;;
   '') ;;
@@ -345,6 +353,175 @@ folders() {
   done
   printf '[%s]' "$all"
 }
+
+# --- A checksum list -------------------------------------------------------------------------
+
+# Files are hashed in pieces of so many files or bytes, by as many workers as there are cores.
+PIECE_FILES=200
+PIECE_BYTES=67108864
+
+hash_command() {
+  for command in sha256sum 'shasum -a 256'; do
+    command -v "${command%% *}" >/dev/null 2>&1 && { printf '%s' "$command"; return; }
+  done
+}
+
+core_count() {
+  cores=$(getconf _NPROCESSORS_ONLN 2>/dev/null || grep -c '^processor' /proc/cpuinfo 2>/dev/null)
+  is_number "${cores:-}" && [ "$cores" -gt 0 ] || cores=1
+  printf '%s' "$cores"
+}
+
+# Names with a line break or a backslash would tear a list of lines apart: they are hashed at the end, by themselves.
+LINE_BREAK='
+'
+plain_files() { find . -type f ! -path "*$LINE_BREAK*" ! -path '*\\*' "$@"; }
+odd_files() { find . -type f \( -path "*$LINE_BREAK*" -o -path '*\\*' \) "$@"; }
+
+# Lines that are whole: a hash of 64 figures, two signs, a name. What a break cut off in the middle is not.
+whole_lines() { grep -E '^\\?[0-9a-f]{64}[ *][ *]?.' "$@" 2>/dev/null; }
+
+# worker: takes one piece after the other until none is left. A piece is taken by making a directory: only one can.
+worker() {
+  for piece in "$WORK"/piece.*; do
+    mkdir "$WORK/taken.${piece##*.}" 2>/dev/null || continue
+    # shellcheck disable=SC2086
+    tr '\n' '\000' <"$piece" | xargs -0 $HASH >"$WORK/half.${piece##*.}" 2>>"$WORK/trouble"
+    mv "$WORK/half.${piece##*.}" "$WORK/done.${piece##*.}"
+  done
+}
+
+told() { awk -v done="$1" -v all="$2" 'BEGIN { printf "%.1f of %.1f GB, %d %%\n", done / 1e9, all / 1e9, (all > 0 ? 100 * done / all : 100) }' >&2; }
+
+# The bytes of all pieces that are done.
+done_bytes() {
+  for piece in "$WORK"/done.*; do
+    [ -e "$piece" ] && cat "$WORK/bytes.${piece##*.}"
+  done | awk '{ sum += $1 } END { printf "%.0f", sum }'
+}
+
+# What is done goes into the list, in one move; what came to be in the list stays, even after a break.
+gather() {
+  for piece in "$WORK"/done.* "$WORK"/odd; do
+    [ -e "$piece" ] && cat "$piece"
+  done >"$WORK/new"
+  cat "$WORK/known" "$WORK/new" >"$WORK/list" && mv "$WORK/list" "$LIST"
+}
+
+stop_workers() {
+  trap - INT TERM
+  # The workers, and whatever they have started.
+  for pid in $WORKERS; do
+    kill $(ps -o pid= --ppid "$pid" 2>/dev/null) "$pid" 2>/dev/null
+  done
+  wait
+  gather
+  rm -f "$WORK"/piece.* "$WORK"/half.* "$WORK"/done.* "$WORK"/bytes.*
+  rmdir "$WORK"/taken.* 2>/dev/null
+  echo "Broken off. $(wc -l <"$LIST") files are in $LIST; the same command goes on from here." >&2
+  exit 130
+}
+
+checksums() {
+  HASH=$(hash_command)
+  [ -n "$HASH" ] || { echo 'This system has neither sha256sum nor shasum: use a live rescue stick.' >&2; exit 1; }
+  [ -d "$CHECKSUMS" ] || { echo "There is no directory $CHECKSUMS." >&2; exit 1; }
+  case $LIST in /*) ;; *) LIST=$(pwd)/$LIST ;; esac
+  WORK=$LIST.work
+  if [ -e "$LIST" ] && [ ! -d "$WORK" ]; then
+    echo "$LIST is there already, and whole: name another one, or remove it." >&2
+    exit 1
+  fi
+  mkdir -p "$WORK" || exit 1
+  cd "$CHECKSUMS" || exit 1
+  # The list itself may lie in there: it is no file of the owner's.
+  own=$(pwd)
+  case $LIST in "$own"/*) own=./${LIST#"$own"/} ;; *) own=/ ;; esac
+
+  # What an earlier run has done counts, but for files that were changed since it began.
+  # A line that was torn ends first.
+  echo >>"$LIST"
+  for piece in "$WORK"/done.*; do
+    [ -e "$piece" ] && cat "$piece" >>"$LIST"
+  done
+  rm -f "$WORK"/piece.* "$WORK"/half.* "$WORK"/done.* "$WORK"/bytes.* "$WORK"/odd
+  rmdir "$WORK"/taken.* 2>/dev/null
+  : >"$WORK/changed"
+  [ -e "$WORK/begun" ] && plain_files -newer "$WORK/begun" >"$WORK/changed"
+  [ -e "$WORK/begun" ] || : >"$WORK/begun"
+
+  whole_lines "$LIST" | grep -v '^\\' |
+    awk -v changed="$WORK/changed" '
+      BEGIN { while ((getline name < changed) > 0) away[name] = 1 }
+      { name = substr($0, 67) } !(name in away) && !(name in seen) { seen[name] = 1; print }
+    ' >"$WORK/known"
+
+  # Size and name of every file that is left, cut into pieces.
+  plain_files -exec ls -dn {} + 2>>"$WORK/trouble" |
+    awk -v known="$WORK/known" -v work="$WORK" -v own="$own" -v most="$PIECE_FILES" -v large="$PIECE_BYTES" '
+      BEGIN { while ((getline line < known) > 0) seen[substr(line, 67)] = 1 }
+      {
+        size = $5
+        name = $0
+        for (field = 0; field < 8; field++) sub(/^ *[^ ]+/, "", name)
+        name = substr(name, 2)
+        all += size
+        if (name == own || index(name, own ".work/") == 1) { all -= size; next }
+        if (name in seen) { had += size; next }
+        if (files == 0 || files >= most || bytes + size > large) {
+          if (files > 0) { close(piece); print bytes > (work "/bytes." number); close(work "/bytes." number) }
+          number = sprintf("%07d", ++pieces)
+          piece = work "/piece." number
+          files = 0
+          bytes = 0
+        }
+        print name > piece
+        files++
+        bytes += size
+      }
+      END {
+        if (files > 0) print bytes > (work "/bytes." number)
+        printf "%.0f %.0f\n", all, had > (work "/sums")
+      }
+    '
+  read -r all had <"$WORK/sums"
+  WORKERS=
+  trap stop_workers INT TERM
+  count=$(core_count)
+  while [ "$count" -gt 0 ]; do
+    worker &
+    WORKERS="$WORKERS $!"
+    count=$((count - 1))
+  done
+  beat=0
+  for pid in $WORKERS; do
+    while kill -0 "$pid" 2>/dev/null; do
+      sleep 1
+      beat=$((beat + 1))
+      [ $((beat % 5)) -eq 0 ] && told "$(awk -v a="$had" -v b="$(done_bytes)" 'BEGIN { printf "%.0f", a + b }')" "$all"
+    done
+  done
+  wait
+  # shellcheck disable=SC2086
+  odd_files -exec $HASH {} + >"$WORK/odd" 2>>"$WORK/trouble"
+  trap - INT TERM
+  gather
+  count=$(wc -l <"$LIST")
+  told "$all" "$all"
+  echo "$((count)) files in $LIST." >&2
+  if [ -s "$WORK/trouble" ]; then
+    echo 'These could not be read, and are not in it:' >&2
+    cat "$WORK/trouble" >&2
+    rm -rf "$WORK"
+    exit 3
+  fi
+  rm -rf "$WORK"
+}
+
+if [ -n "$CHECKSUMS" ]; then
+  checksums
+  exit 0
+fi
 
 # --- The survey ------------------------------------------------------------------------------
 

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { benchChecksums } from './benchChecksums';
 import { benchCopy } from './benchCopy';
 import { benchDecide } from './benchDecide';
 import { benchFleet } from './benchFleet';
@@ -23,6 +24,7 @@ await runCommand(async () => {
   await benchFleet();
   await benchDecide();
   benchCopy();
+  benchChecksums();
   await benchSave();
   return 0;
 });

@@ -177,14 +177,31 @@ describe.each(shells)('in %s', (...shell) => {
 
 describe('the script', () => {
   const text = readFileSync(script, 'utf8');
-
-  it('only reads: it neither writes files, nor sends, nor changes the machine', () => {
-    const code = text
+  const [surveyBefore = '', rest = ''] = text.split('# --- A checksum list ');
+  const [checksumPart = '', surveyAfter = ''] = rest.split('# --- The survey ');
+  const codeOf = (part: string) =>
+    part
       .split('\n')
       .filter((line) => !line.trim().startsWith('#'))
       .join('\n')
       // What stands in single quotes is a program of awk or sed, which compares and does not redirect.
       .replace(/'[^']*'/g, "''");
+
+  it('writes nothing but the list that it is asked for, and what it keeps beside it', () => {
+    const code = codeOf(checksumPart);
+    const targets = [...code.matchAll(/[^0-9&2]>>?\s*("[^"]*|\S+)|2>>?\s*("[^"]*|\S+)/g)].map(
+      ([, output, trouble]) => output ?? trouble ?? '',
+    );
+    expect(targets.length).toBeGreaterThan(8);
+    for (const target of targets) expect(target).toMatch(/^("\$(WORK|LIST)|\/dev\/null|&[12])/);
+    const changing = [...code.matchAll(/\b(rm|rmdir|mv|mkdir)( -\S+)* ("\S+)/g)].map(([, , , what]) => what);
+    expect(changing.length).toBeGreaterThan(5);
+    for (const what of changing) expect(what).toMatch(/^"\$(WORK|LIST)/);
+    expect(code.match(/\b(cp|dd|mkfs|mount|umount|curl|wget|nc|tee|chmod|modprobe)\s/g)).toBeNull();
+  });
+
+  it('only reads: it neither writes files, nor sends, nor changes the machine', () => {
+    const code = codeOf([surveyBefore, surveyAfter].join('\n'));
     expect(code.match(/\b(rm|mv|cp|dd|mkfs|mount|umount|curl|wget|nc|tee|chmod|modprobe)\s/g)).toBeNull();
     // Output goes to standard output, standard error or nowhere.
     expect(code.match(/[^0-9&2]>\s*[^&\s"=]/g)).toBeNull();
