@@ -14,7 +14,7 @@ import { gateIds } from '@ulvane/core/runbook';
 import { refuse } from '../http/problem';
 import { controllerOf } from '../http/controller';
 import { MovesWriter } from './moves.writer';
-import { noteOnShelf } from './writtenMedium';
+import { noteOnShelf } from '../drives/noteOnShelf';
 
 /** Cross, Settle and Hand over. */
 export const RunbookController = controllerOf(

@@ -13,7 +13,12 @@ export {
   linkClasses,
   mediumClasses,
 } from './scope/dataSet';
-export { type MediumContent, MediumContentSchema, mediumChecks, mediumModes } from './destinations/mediumContent';
+export {
+  type MediumContent,
+  MediumContentSchema,
+  mediumChecks,
+  mediumModes,
+} from './destinations/mediumContent';
 export { type Drive, DriveSchema, contentOn, driveHealths, freeOn } from './destinations/drive';
 export { type FileFit, checkFiles } from './destinations/fileFit';
 export {

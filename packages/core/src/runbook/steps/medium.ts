@@ -53,7 +53,7 @@ function wayWords(way: MediumWay, scheme: 'gpt' | 'mbr' | 'unknown'): string {
 }
 
 /** Minutes to write bytes to a stick, and to read them back; over the slower port where nobody knows which. */
-export function writingMinutes(bytes: number): ThreePoint {
+function writingMinutes(bytes: number): ThreePoint {
   const { minutes } = copyTime({ sizeBytes: bytes, fileCount: 0 }, 'solid-state', {
     link: 'usb3',
     medium: 'stick',

@@ -1,7 +1,7 @@
 import { DriveSchema, type MediumContent } from '@ulvane/core/backup';
 import { parseWith } from '@ulvane/core/outcome';
 import type { EntityManager } from 'typeorm';
-import { DriveEntity } from '../drives/drive.entity';
+import { DriveEntity } from './drive.entity';
 
 /**
  * Notes on the shelf what a move has written to a stick, in the transaction of the signature. A stick that is not in the
