@@ -14,6 +14,7 @@ import { EventEntity } from '../log/event.entity';
 import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
 import { DayAhead1780000000000 } from './dayAhead.migration';
+import { GoBack1783000000000 } from './goBack.migration';
 import { Images1782000000000 } from './images.migration';
 import { Decide1772532000000 } from './decide.migration';
 import { Fit1781000000000 } from './fit.migration';
@@ -53,6 +54,7 @@ const common = {
     DayAhead1780000000000,
     Fit1781000000000,
     Images1782000000000,
+    GoBack1783000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

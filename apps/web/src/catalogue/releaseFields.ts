@@ -136,6 +136,7 @@ export function releaseFields(
       ],
     },
     { kind: 'number', key: 'restarts', label: 'Restarts' },
+    { kind: 'number', key: 'goBackDays', label: 'Days in which an upgrade to it can be taken back' },
     {
       kind: 'flag',
       key: 'firstStartNetwork',

@@ -14,6 +14,7 @@ const dayWords = {
   'fixes-end': 'stays as it is; security updates end on',
   isolation: 'the system beside stays off the network after',
   trial: 'the trial ends on',
+  'go-back': 'the upgrade can be taken back until',
 } as const;
 
 /** What needs a hand next, across moves. */

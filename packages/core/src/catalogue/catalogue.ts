@@ -133,6 +133,8 @@ const releaseShape = {
     .default([...encryptionMoments]),
   /** What it keeps in the clock of the firmware. */
   clock: z.enum(['local', 'utc']).default('local'),
+  /** Days in which an upgrade to it can be taken back; 0: it cannot, or nobody has said. */
+  goBackDays: z.int().min(0).max(365).default(0),
   /** What a licence costs, whole units of the house's currency; 0 where none is needed or it comes along. */
   licencePrice: z.int().min(0),
 };

@@ -193,6 +193,34 @@ describe('days that come', () => {
     expect(day({ ...staying, calledOff })).toBeNull();
   });
 
+  it('are the last one on which an upgrade can be taken back, from its signature on', () => {
+    const upgrade = { routeId: 'in-place-upgrade', releaseId: 'corvel-10-business' } as const;
+    const chosen = done(choose(moveOf(laptop), upgrade));
+    const at = '2026-03-02T12:00:00.000Z';
+    const sign = (action: 'sign' | 'unsign') => ({
+      stepId: 'start-upgrade',
+      title: 'Start the upgrade',
+      action,
+      at,
+      by: 'Mara',
+      actualMinutes: null,
+      note: '',
+    });
+    expect(releaseOf('corvel-10-business').goBackDays).toBe(10);
+    expect(day(chosen)).toBeNull();
+    // Ten days on from the second of March.
+    expect(day({ ...chosen, signatures: [sign('sign')] })).toEqual({ day: '2026-03-12', why: 'go-back' });
+    expect(day({ ...chosen, signatures: [sign('sign'), sign('unsign')] })).toBeNull();
+    const none = {
+      ...technician,
+      catalogue: {
+        ...technician.catalogue,
+        releases: technician.catalogue.releases.map((one) => ({ ...one, goBackDays: 0 })),
+      },
+    };
+    expect(dayAhead({ ...chosen, signatures: [sign('sign')] }, none)).toBeNull();
+  });
+
   it('are noted by a step: to look again, and from when the system beside is off the network', () => {
     // Nothing has to be saved first.
     expect(stageOf(staying)).toBe('prepare');

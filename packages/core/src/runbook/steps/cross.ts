@@ -2,6 +2,7 @@ import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
 import { riskOf } from '../../backup/scope/scope';
 import { explainSizeBox } from '../../disk/sizeBox';
+import { printCount } from '../../quantity/count';
 import { mebibyteBytes, printBothUnits, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, partitionBytes, systemDisk, systemPartition } from '../../survey/disk';
 import { isEmptyDevice, valueOf } from '../../survey/facts';
@@ -29,7 +30,7 @@ export const startUpgrade: StepMaker = (input) => {
             title: `Start the upgrade to ${releaseTitle(release)} from inside the running system`,
             why: `Keep files, settings and applications. ${restartsSentence(release.restarts)}.`,
             success: 'The first start shows the owner’s own desktop.',
-            caution: 'Do not switch off, however still it seems. The old system is kept for some days only.',
+            caution: `Do not switch off, however still it seems. ${release.goBackDays === 0 ? 'There is no way back but the backup.' : `The old system is kept for ${printCount(release.goBackDays, 'day')}: until then the upgrade can be taken back.`}`,
           }),
           operators: () => [{ op: 'upgrade', ...newSystem(input) }],
           destructive: true,

@@ -121,14 +121,14 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
   ];
 };
 
-export const fastStartOff: StepMaker = ({ facts }) =>
+export const fastStartOff: StepMaker = ({ facts, route }) =>
   valueOf(facts, 'fastStart') === 'off'
     ? []
     : [
         {
           words: () => ({
             title: 'Switch fast start off and shut down fully',
-            why: 'Else the partitions stay locked by a sleeping kernel.',
+            why: `Else the partitions stay locked by a sleeping kernel.${route.id === 'beside-same-disk' ? ' It stays off for good: two systems share this disk, and the other one would write to partitions that this one only put to sleep.' : ''}`,
             success: 'The next start shows the maker’s logo for more than five seconds.',
           }),
           operators: () => [{ op: 'shut-down-fully' }],

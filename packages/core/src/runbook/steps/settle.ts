@@ -3,7 +3,8 @@ import { printBothUnits, printBytes } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
 import { diskBytes, diskMark } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
-import type { StepMaker } from '../input';
+import { diskToWrite } from '../diskToWrite';
+import type { StepInput, StepMaker } from '../input';
 import {
   changesBootOrder,
   devicesWithoutDriver,
@@ -16,12 +17,23 @@ import { accountAtSetUp, accountWords } from '../../route/setUp';
 import { goalOf } from '../goalOf';
 import { restoreSources, sumOf } from './restoreSources';
 
+/** Every fixed disk that is plugged in, by name, and what its encryption page has to say: set-up may have switched it on. */
+function encryptionLookedAt(input: StepInput): string {
+  const written = diskToWrite(input);
+  // An upgrade leaves encryption as it was.
+  if (!written || input.route.steps.includes('start-upgrade')) return '';
+  const others = input.houseRules.otherDisks === 'unplug' ? [] : disksBeside(input);
+  const own = encryptedWhen(input) === 'during-setup' ? 'on' : 'off';
+  const beside = others.length === 0 ? '' : `, and as before for ${others.map(diskMark).join(', ')}`;
+  return ` The encryption page says ${own} for the new system on ${diskMark(written)}${beside}.`;
+}
+
 export const firstStart: StepMaker = (input) => [
   {
     words: () => ({
       title: `First start: region, keyboard, ${accountWords[accountAtSetUp(input)]}`,
       why: `House rule: ${input.houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${encryptedWhen(input) === 'during-setup' ? ', encryption on now' : ''}.${input.release?.firstStartNetwork && input.houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
-      success: 'The desktop.',
+      success: `The desktop.${encryptionLookedAt(input)}`,
       caution:
         'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
     }),
@@ -180,7 +192,7 @@ export const encrypt: StepMaker = (input) =>
         {
           words: () => ({
             title: 'Switch device encryption on and record the recovery key',
-            why: 'The house rules encrypt after the restore.',
+            why: 'The house rules encrypt after the restore. Put the passphrase into the vault on Prepare before it is switched on, and the new key right after.',
             success: 'The page says encrypted, and where the new key is kept is noted.',
             caution: 'Only this disk, unless the others are meant too.',
           }),
