@@ -218,6 +218,13 @@ describe('the media shelf', () => {
       row?.querySelector('button')?.click();
     });
     await page.waitForFunction(() => /Lowholm: [\d.]+ Mbit\/s/.test(document.body.innerText));
+    // Saving other house rules leaves it as it is.
+    await open('/house');
+    await page.locator('#optionalUpdates-true').click();
+    await click(page, 'Save house rules');
+    await page.waitForFunction(() => document.querySelector('.before-keeping') === null);
+    await open('/shelf');
+    await page.waitForFunction(() => /Lowholm: [\d.]+ Mbit\/s/.test(document.body.innerText));
   });
 
   it('has the same in a table, and prints a label a medium', async () => {

@@ -37,8 +37,13 @@ const numbersOf = (written: Record<string, string>) =>
   Object.fromEntries(Object.entries(written).map(([id, text]) => [id, Number(text.replace(',', '.'))]));
 
 /** The form as house rules, or what does not fit. */
-function readHouseRules({ settings, rates, setUp, weights }: Written): Outcome<HouseRules> {
+function readHouseRules(
+  { settings, rates, setUp, weights }: Written,
+  // Noted on the media shelf, and kept as they are.
+  { lines }: Pick<HouseRules, 'lines'>,
+): Outcome<HouseRules> {
   return parseWith(HouseRulesSchema, {
+    lines,
     ...Object.fromEntries(Object.entries(settings).map(([key, text]) => [key, answerOf(text)])),
     rates: numbersOf(rates),
     setUp,
@@ -68,7 +73,7 @@ export function HouseRulesForm({
       weights: Object.fromEntries(termIds.map((id) => [id, String(houseRules.weights[id])])),
     },
   });
-  const next = readHouseRules(watch());
+  const next = readHouseRules(watch(), houseRules);
   const keep = handleSubmit(async () => {
     if (!next.ok) return;
     setError(undefined);
