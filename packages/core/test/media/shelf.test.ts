@@ -247,7 +247,7 @@ describe('which medium serves a move', () => {
           }
         },
       ),
-      { numRuns: 600 },
+      { numRuns: 1500 },
     );
     for (const how of servings) expect([how, (seen[how] ?? 0) > 30]).toEqual([how, true]);
     expect(again).toBeGreaterThan(30);
