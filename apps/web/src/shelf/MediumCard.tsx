@@ -20,12 +20,7 @@ export function MediumCard({ medium, servings, onOpen }: MediumCardProps) {
   const [first, ...others] = holds;
   return (
     <li className="medium-place">
-      <button
-        type="button"
-        className={`medium is-${kind}${unread ? ' unread' : ''}`}
-        onClick={onOpen}
-        aria-label={`Open ${name}: ${first?.title ?? (unread ? 'content unknown' : 'empty')}, ${grade.words}`}
-      >
+      <button type="button" className={`medium is-${kind}${unread ? ' unread' : ''}`} onClick={onOpen}>
         {kind === 'stick' && <Plug />}
         {kind === 'disc' && <Disc />}
         <span className="medium-label">
