@@ -411,7 +411,7 @@ gather() {
 stop_workers() {
   trap - INT TERM
   # The workers, and whatever they have started.
-  for pid in $WORKERS; do
+  for pid in $WORKERS ${TELLER:-}; do
     kill $(ps -o pid= --ppid "$pid" 2>/dev/null) "$pid" 2>/dev/null
   done
   wait
@@ -493,15 +493,15 @@ checksums() {
     WORKERS="$WORKERS $!"
     count=$((count - 1))
   done
-  beat=0
-  for pid in $WORKERS; do
-    while kill -0 "$pid" 2>/dev/null; do
-      sleep 1
-      beat=$((beat + 1))
-      [ $((beat % 5)) -eq 0 ] && told "$(awk -v a="$had" -v b="$(done_bytes)" 'BEGIN { printf "%.0f", a + b }')" "$all"
+  (
+    while sleep 5 >/dev/null 2>&1; do
+      told "$(awk -v a="$had" -v b="$(done_bytes)" 'BEGIN { printf "%.0f", a + b }')" "$all"
     done
-  done
-  wait
+  ) &
+  TELLER=$!
+  # shellcheck disable=SC2086
+  wait $WORKERS
+  kill "$TELLER" 2>/dev/null
   # shellcheck disable=SC2086
   odd_files -exec $HASH {} + >"$WORK/odd" 2>>"$WORK/trouble"
   trap - INT TERM
