@@ -117,7 +117,7 @@ describe('the media shelf', () => {
     await dialogGone(page);
   });
 
-  it('takes what was written only for the stick in the hand, told by serial number and size', async () => {
+  it('takes what was written only for the stick in the hand, identified by serial number and size', async () => {
     await openMedium('S-06');
     await click(page, 'Note what is on it');
     await pick(page, 'Release', 'saltbush-light');

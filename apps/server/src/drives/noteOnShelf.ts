@@ -24,7 +24,8 @@ export async function noteOnShelf(
   if (!row || !drive?.ok || drive.value.purpose !== 'installer') return;
   const body = parseWith(DriveSchema, {
     ...drive.value,
-    holds: [content],
+    // A stick is erased whole; on a drive the other volumes stay.
+    holds: drive.value.kind === 'stick' ? [content] : [...drive.value.holds, content],
     seenOn: content.writtenOn,
     seenAt: site,
   });

@@ -50,12 +50,12 @@ export function ImageDialog({
           <Button
             variant="quiet"
             onClick={() => {
-              if (!window.confirm(`Take ${name} off the shelf? The file itself is not touched.`)) return;
+              if (!window.confirm(`Remove ${name} from the shelf? The file itself is not touched.`)) return;
               onRemove();
               onClose();
             }}
           >
-            Take it off the shelf
+            Remove from the shelf
           </Button>
         )}
         <Button onClick={onClose}>Close</Button>

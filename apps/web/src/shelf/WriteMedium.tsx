@@ -20,7 +20,7 @@ type WriteMediumProps = {
 /** A size read off a list may be rounded: two parts in a hundred. */
 const sizeTolerance = 0.02;
 
-/** What was written to a medium: the one in the hand is told by its serial number and size first. */
+/** What was written to a medium: the one in the hand is identified by its serial number and size first. */
 export function WriteMedium({ medium, catalogue, images, busy, onWritten }: WriteMediumProps) {
   const [releaseId, setReleaseId] = useState(images[0]?.releaseId ?? catalogue.releases[0]?.id ?? '');
   const [mode, setMode] = useState<MediumContent['mode']>('uefi');

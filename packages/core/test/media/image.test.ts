@@ -24,7 +24,7 @@ describe('an image', () => {
     });
   });
 
-  it('is told by its bytes first: a broken download says how much is missing', () => {
+  it('is judged by its bytes first: a broken download says how much is missing', () => {
     const large = { imageBytes: 13_870_000_000, imageSha256: abc };
     expect(judgeImage({ bytes: 13_839_000_000, sha256: abc, signature: 'agrees' }, large)).toEqual({
       state: 'differs',
