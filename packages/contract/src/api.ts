@@ -7,6 +7,7 @@ import { peopleApi } from './api/people';
 import { recordApi } from './api/record';
 import { secretsApi } from './api/secrets';
 import { shelfApi } from './api/shelf';
+import { troublesApi } from './api/troubles';
 
 /** The whole API. A route that is not here does not exist. */
 export const api = {
@@ -18,5 +19,6 @@ export const api = {
   ...drivesApi,
   ...secretsApi,
   ...shelfApi,
+  ...troublesApi,
   ...recordApi,
 } as const;

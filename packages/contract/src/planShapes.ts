@@ -151,6 +151,7 @@ const MachineSchema = z.object({
   dataPartition: z.boolean(),
   firewall: z.boolean(),
   encryptedAnew: z.boolean(),
+  recovery: z.enum(['not-offered', 'missing', 'at-hand']),
 });
 
 const GateReadingSchema = z.object({

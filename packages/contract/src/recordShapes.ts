@@ -21,5 +21,20 @@ export const UnreadableMoveSchema = z.object({
   rollBackTo: z.object({ version: z.int(), until: z.string() }).nullable(),
 });
 
+/** What the owner of a device was shown with their earlier ones, the latest first. */
+export const OwnerHabitsSchema = z.object({
+  owner: z.string(),
+  earlier: z.array(
+    z.object({
+      reference: z.string(),
+      device: z.string(),
+      at: z.iso.datetime(),
+      by: z.string(),
+      move: z.string(),
+      note: z.string(),
+    }),
+  ),
+});
+
 export type LogRecord = z.infer<typeof LogRecordSchema>;
 export type UnreadableMove = z.infer<typeof UnreadableMoveSchema>;

@@ -1,6 +1,7 @@
 import { MeasuredCopySchema } from '@ulvane/core/backup';
 import { catalogueKinds, CatalogueSchema } from '@ulvane/core/catalogue';
 import { HouseRulesSchema } from '@ulvane/core/rules';
+import { troubleIds } from '@ulvane/core/runbook';
 import { dayReasons, MoveSchema, roles, stages } from '@ulvane/core/record';
 import { factKeys } from '@ulvane/core/survey';
 import { z } from 'zod';
@@ -101,6 +102,8 @@ export const HouseSchema = z.object({
   catalogueVersion: version,
   /** Copies that were timed here, the newest first. */
   timedCopies: z.array(MeasuredCopySchema),
+  /** How often each cause was found behind each sign. */
+  troubleCounts: z.partialRecord(z.enum(troubleIds), z.record(z.string(), z.int().min(1))),
 });
 
 export const HouseRulesChangeSchema = z.object({

@@ -36,6 +36,7 @@ import { compareFiles, readFiles } from './fileStory';
 import { between, pick, type Random } from './random';
 import type { Recorder } from './recorder';
 import { tickUntilCopying } from './answerStory';
+import { tellTroubleAt } from './troubleStory';
 import type { DemoTables, Group, Progress } from './tables';
 
 type StoryInput = {
@@ -261,7 +262,7 @@ function statedIn({ decision }: Move, nobodyLooked: boolean): readonly string[] 
 function signSome(
   recorder: Recorder,
   technician: string,
-  { random, house, until, progress }: StoryInput,
+  { random, house, until, progress, tables }: StoryInput,
   count: number,
   stopBefore?: (kind: string) => boolean,
 ): void {
@@ -273,6 +274,7 @@ function signSome(
     if (!step || step.kind === 'sign-off' || step.kind === 'reconcile' || stopBefore?.(step.kind)) return;
     recorder.wait(between(random, Math.max(1, Math.floor(step.handsOn.low)), Math.max(2, step.handsOn.high)));
     if (recorder.now >= until) return;
+    if (tellTroubleAt(recorder, technician, tables, step)) return;
     let waited = 0;
     if (step.waiting.likely > 0) {
       recorder.play(technician, (current, context) =>
@@ -283,9 +285,12 @@ function signSome(
       waited = Math.round(step.waiting.likely * (0.8 + random() * 0.5));
       recorder.wait(waited);
     }
-    const note = random() < 0.08 ? 'went smoothly' : '';
+    const smooth = random() < 0.08 ? 'went smoothly' : '';
+    const note = step.kind === 'habits' ? 'Opens things with one click; mail in large letters.' : smooth;
     compareCopies(recorder, technician, step, statedIn(recorder.current, progress === 'half'));
     if (isSigned(recorder.current.signatures, step.id)) continue;
+    const noted = notedAt[step.kind];
+    if (noted) recorder.play(technician, (current, context) => prepare(current, noted, context));
     recorder.play(technician, (current, context) =>
       signStep(
         current,
@@ -300,6 +305,13 @@ function signSome(
     );
   }
 }
+
+/** What is noted on Prepare when a step is done, before it can be signed. */
+const notedAt: Readonly<Partial<Record<string, Parameters<typeof prepare>[1]>>> = {
+  'move-data': { dataMoved: { statement: 'Copied from the backup, two lists of files compared.' } },
+  'wipe-old-disk': { wipe: { method: 'Overwritten once, then a tenth of it read: nothing but zeros.' } },
+  disposal: { disposal: { how: 'Handed to the harbour’s recycling yard, receipt 118.' } },
+};
 
 /** Somewhere before the Line, on the bench, often with a wait under way. */
 function signHalf(recorder: Recorder, technician: string, input: StoryInput): void {
@@ -325,14 +337,25 @@ function signHalf(recorder: Recorder, technician: string, input: StoryInput): vo
   recorder.play(technician, (move, context) => startStep(move, next.stepId, context));
 }
 
-/** Over the Line, with the long wait of the install or the upgrade under way. */
+/** Over the Line, with the long wait of the install or the upgrade under way; or held up by what went wrong after it. */
 function crossNow(recorder: Recorder, technician: string, input: StoryInput): void {
+  const heldUp = input.tables.troubles.find(
+    ({ reference, detour }) => reference === recorder.current.reference && detour === null,
+  );
+  if (heldUp) return crossInto(recorder, technician, input, heldUp.step);
   signSome(recorder, technician, input, 40, (kind) => kind === 'install' || kind === 'start-upgrade');
   const next = readPlan(recorder.current, input.house)?.standings.find(({ state }) => state === 'open');
   if (!next) return;
   tickUntilCopying(recorder, technician, input.house);
   recorder.jumpTo(addMinutes(input.until, -between(input.random, 6, 18)));
   recorder.play(technician, (move, context) => startStep(move, next.stepId, context));
+}
+
+/** As far as the step at which something goes wrong, a few minutes ago. */
+function crossInto(recorder: Recorder, technician: string, input: StoryInput, kind: string): void {
+  signSome(recorder, technician, input, 40, (next) => next === kind);
+  recorder.jumpTo(addMinutes(input.until, -12));
+  signSome(recorder, technician, input, 1);
 }
 
 function crossAndSettle(

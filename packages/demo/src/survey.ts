@@ -211,12 +211,15 @@ export function surveyOf(
       mode: thatStarts(layout, pick(random, group.firmwareMode)),
       secureBoot: pick(random, group.secureBoot),
       tpm: pick(random, group.tpm),
+      ...(group.storageMode && { storageMode: group.storageMode }),
     },
     display: {
       graphicsTier: group.graphicsTier,
       widthPixels: group.screen[0],
       heightPixels: group.screen[1],
+      ...(group.graphicsChips && { chips: group.graphicsChips }),
     },
+    ...(group.opticalDrive && { opticalDrive: group.opticalDrive }),
     disks: group.second ? [disk, secondDiskOf(random, group.second)] : [disk],
     ...(group.battery
       ? {

@@ -1,7 +1,9 @@
 import { DestinationSchema, DriveSchema, mediumChecks, MediumContentSchema } from '@ulvane/core/backup';
 import { ImageSchema } from '@ulvane/core/media';
 import { routeIds } from '@ulvane/core/route';
+import { troubleIds } from '@ulvane/core/runbook';
 import { factValueSchemas } from '@ulvane/core/survey';
+import { causeAnswers } from '@ulvane/core/trouble';
 import { z } from 'zod';
 
 const v = factValueSchemas;
@@ -63,6 +65,9 @@ const GroupSchema = z.strictObject({
   applications: z.array(z.string()),
   accounts: v.accounts,
   attachedDevices: v.attachedDevices,
+  graphicsChips: v.graphicsChips.exactOptional(),
+  opticalDrive: v.opticalDrive.exactOptional(),
+  storageMode: v.storageMode.exactOptional(),
   folders: z.string(),
   progress: z.array(z.enum(progressIds)),
   preferredRoute: z.enum(routeIds).nullable(),
@@ -97,6 +102,19 @@ export const DemoTablesSchema = z.strictObject({
       shorterBytes: z.int().min(0),
       hashed: z.boolean(),
       download: z.strictObject({ minutes: z.number().positive(), site: z.string() }).nullable(),
+    }),
+  ),
+  /** What goes wrong in single moves, before the step of that kind is signed. */
+  troubles: z.array(
+    z.strictObject({
+      reference: z.string(),
+      step: z.string(),
+      sign: z.enum(troubleIds),
+      answers: z.array(
+        z.strictObject({ causeId: z.string(), answer: z.enum(causeAnswers), minutes: z.int().min(1) }),
+      ),
+      /** The cause whose detour is carried out; null where it still holds the runbook up. */
+      detour: z.string().nullable(),
     }),
   ),
   sticks: z.array(z.strictObject({ name: z.string(), serial: z.string() })).min(1),

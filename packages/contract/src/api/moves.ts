@@ -16,6 +16,7 @@ import { factKeys } from '@ulvane/core/survey';
 import { z } from 'zod';
 import { endpoint, everyone, leads, writers } from '../endpoint';
 import { OptionsSchema, RunbookViewSchema } from '../planShapes';
+import { OwnerHabitsSchema } from '../recordShapes';
 import { MoveViewSchema, SurveyPreviewSchema, version } from '../shapes';
 import { day, longDocument, nothing, oneSurvey, surveyText } from './parts';
 
@@ -80,6 +81,16 @@ export const movesApi = {
     body: nothing,
     query: nothing,
     response: RunbookViewSchema,
+  }),
+
+  ownerHabits: endpoint({
+    method: 'GET',
+    path: '/moves/:reference/owner-habits',
+    summary: 'What the owner was shown and set up with their earlier devices',
+    access: everyone,
+    body: nothing,
+    query: nothing,
+    response: OwnerHabitsSchema,
   }),
 
   exportMove: endpoint({
@@ -292,6 +303,8 @@ export const movesApi = {
           networkDriver: z.object({ how: note300 }).nullable(),
           nothingToSave: z.object({ statement: z.string().trim().min(1).max(500) }).nullable(),
           wantedSystemBytes: PreparationSchema.shape.wantedSystemBytes,
+          // Without its default: what a note does not speak of stays as it is.
+          dataParts: PreparationSchema.shape.dataParts.unwrap(),
           holdUntil: PreparationSchema.shape.holdUntil,
           ownerConsent: z.object({ signer: line, keptWhere: note300 }).nullable(),
           organisationConsent: z.object({ signer: line, keptWhere: note300 }).nullable(),

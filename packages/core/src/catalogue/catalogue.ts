@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { InstallerPageSchema } from './installerPage';
 import { accountKinds } from '../rules/houseRules';
+import { upkeeps } from '../rules/upkeep';
 import { RequirementSchema } from './requirement';
 import { boxUnits } from '../quantity/boxUnit';
 import { DaySchema } from '../quantity/daySchema';
@@ -27,6 +28,18 @@ export const KeepsakeSchema = z.strictObject({
   howToGetItOut: z.string().min(1),
 });
 
+/** How something that everybody does is done in a family; the same `what` stands for the same thing in all of them. */
+const HabitSchema = z.strictObject({
+  what: z.string().trim().min(1).max(60),
+  here: z.string().trim().min(1).max(120),
+});
+
+/** A command that is typed, and what it does. */
+const CommandSchema = z.strictObject({
+  does: z.string().trim().min(1).max(80),
+  type: z.string().trim().min(1).max(200),
+});
+
 export const FamilySchema = z.strictObject({
   id,
   name: z.string().min(1),
@@ -35,6 +48,10 @@ export const FamilySchema = z.strictObject({
   lockedToMaker: z.string().exactOptional(),
   /** What it keeps of the owner's in places of its own. */
   keeps: z.array(KeepsakeSchema).default([]),
+  /** How things that everybody does are done there. */
+  habits: z.array(HabitSchema).max(40).default([]),
+  /** What is typed on a computer with it to make a stick by hand, in order; see `commandText` for what is filled in. */
+  stickCommands: z.array(CommandSchema).max(12).default([]),
   /** Globs of files that it makes by itself, and that nobody misses. */
   noise: z.array(z.string().min(1).max(200)).default([]),
 });
@@ -58,6 +75,13 @@ export type MediumWay = (typeof mediumWays)[number];
 
 /** When disk encryption can be switched on. */
 export const encryptionMoments = ['during-setup', 'after'] as const;
+
+/** What set-up of a release would ask for or do by itself, and can be told to do without. */
+export const setUpSkips = ['network', 'account', 'encryption'] as const;
+export type SetUpSkip = (typeof setUpSkips)[number];
+
+/** How an installer joins a wireless network: by a page of its own, by commands that are typed, or not at all. */
+const wirelessWays = ['page', 'commands', 'none'] as const;
 
 const defaultLoaderBytes = 36 * 1024 ** 2;
 
@@ -107,8 +131,27 @@ const releaseShape = {
     .default([...mediumWays]),
   /** How its media are made, in a sentence or two; empty where nothing is to be minded. */
   mediaRecipe: z.string(),
+  /** The name that the volume with its installer has, and is offered by at the start; empty where it needs none. */
+  volumeName: z.string().trim().max(32).default(''),
   /** Whether the first start goes no further without a network. */
   firstStartNetwork: z.boolean(),
+  /** How its set-up is told to go on without what it asks for or does by itself, and what that costs; what is not listed cannot be skipped. */
+  setUpWithout: z
+    .array(
+      z.strictObject({
+        what: z.enum(setUpSkips),
+        how: z.string().trim().min(1).max(400),
+        consequence: z.string().trim().min(1).max(400),
+      }),
+    )
+    .max(setUpSkips.length)
+    .default([]),
+  /** Whether its set-up encrypts the disks without being asked. */
+  encryptsByItself: z.boolean().default(false),
+  /** How its installer joins a wireless network. */
+  wireless: z.enum(wirelessWays).default('page'),
+  /** What is typed to join one, in order: list the adapters, scan, connect, test. */
+  wirelessCommands: z.array(CommandSchema).max(8).default([]),
   /** Pages of its installer in their order; none while nobody has listed them. */
   pages: z.array(InstallerPageSchema).max(60).default([]),
   /** What the size boxes of its installer mean, whatever they say. */
@@ -135,6 +178,12 @@ const releaseShape = {
   clock: z.enum(['local', 'utc']).default('local'),
   /** Days in which an upgrade to it can be taken back; 0: it cannot, or nobody has said. */
   goBackDays: z.int().min(0).max(365).default(0),
+  /** Bytes of the recovery medium that it makes of itself; 0: it makes none, or nobody has said. */
+  recoveryMediumBytes: z.int().min(0).default(0),
+  /** Whether its maker asks that a system is up to date before it is upgraded to this one. */
+  presentUpdatedFirst: z.boolean().default(false),
+  /** What keeping it going takes. */
+  upkeep: z.enum(upkeeps).default('easy'),
   /** What a licence costs, whole units of the house's currency; 0 where none is needed or it comes along. */
   licencePrice: z.int().min(0),
 };
@@ -156,6 +205,10 @@ const ReleaseFileSchema = z.strictObject({
 });
 
 export const limitedParts = ['graphics', 'display', 'sound', 'wireless'] as const;
+
+/** Parts of a computer that a set of drivers serves. */
+export const driverParts = ['network', 'graphics', 'sound', 'storage', 'camera'] as const;
+export type DriverPart = (typeof driverParts)[number];
 
 export const ModelSchema = z.strictObject({
   id,
@@ -185,6 +238,17 @@ export const ModelSchema = z.strictObject({
     .exactOptional(),
   /** Places for a disk. */
   diskBays: z.int().min(1).max(16),
+  /** Sets of drivers that its maker gives for a family: where each is got, and which parts it serves. */
+  driverSets: z
+    .array(
+      z.strictObject({
+        family: id,
+        from: z.string().trim().min(1).max(300),
+        serves: z.array(z.enum(driverParts)).min(1),
+      }),
+    )
+    .max(12)
+    .default([]),
   /** What its firmware does differently, a sentence each. */
   quirks: z.array(z.string().min(1)),
 });

@@ -12,6 +12,7 @@ export function checkCatalogue(catalogue: Catalogue): readonly Problem[] {
     ...doubledIds(catalogue),
     ...referencesToNowhere(catalogue),
     ...datesTheWrongWay(catalogue),
+    ...setUpThatContradictsItself(catalogue),
     ...circlesOfJumps(catalogue),
     ...modelsThatFitTwice(catalogue),
   ];
@@ -51,9 +52,14 @@ function referencesToNowhere(catalogue: Catalogue): Problem[] {
     check(families, [release.family], `/releases/${index}/family`);
     check(releases, release.upgradesFrom, `/releases/${index}/upgradesFrom`);
   }
-  for (const [index, { lastRelease, patch }] of catalogue.models.entries()) {
+  for (const [index, { lastRelease, patch, driverSets }] of catalogue.models.entries()) {
     if (lastRelease !== undefined) check(releases, [lastRelease], `/models/${index}/lastRelease`);
     check(releases, patch?.releases ?? [], `/models/${index}/patch/releases`);
+    check(
+      families,
+      driverSets.map(({ family }) => family),
+      `/models/${index}/driverSets`,
+    );
   }
   for (const [index, application] of catalogue.applications.entries()) {
     const at = `/applications/${index}`;
@@ -91,6 +97,38 @@ function datesTheWrongWay(catalogue: Catalogue): Problem[] {
       : [],
   );
   return [...releases, ...models];
+}
+
+/** Commands where none are typed, none where some are, and a way round that is told twice. */
+function setUpThatContradictsItself({ releases }: Catalogue): Problem[] {
+  return releases.flatMap((release, index): Problem[] => {
+    const title = releaseTitle(release);
+    const { wireless, wirelessCommands, setUpWithout } = release;
+    const commands: Problem[] =
+      (wireless === 'commands') === wirelessCommands.length > 0
+        ? []
+        : [
+            {
+              code: 'wireless-commands',
+              path: `/releases/${index}/wirelessCommands`,
+              sentence:
+                wireless === 'commands'
+                  ? `${title} joins a wireless network by commands, and none is listed: list them in the order in which they are typed.`
+                  : `${title} has commands for a wireless network, and its installer takes none: say that it joins by commands, or remove them.`,
+            },
+          ];
+    const twice = setUpWithout.filter(({ what }, at) =>
+      setUpWithout.some((one, other) => other < at && one.what === what),
+    );
+    return [
+      ...commands,
+      ...twice.map(({ what }): Problem => ({
+        code: 'doubled-skip',
+        path: `/releases/${index}/setUpWithout`,
+        sentence: `${title} tells twice how its set-up goes on without ${what}: remove one of them.`,
+      })),
+    ];
+  });
 }
 
 /** Each circle is told once, at the release of it that stands first in the catalogue. */

@@ -13,7 +13,7 @@ export function findRelease(
   return id === undefined ? undefined : catalogue.releases.find((release) => release.id === id);
 }
 
-export function findFamily(catalogue: Catalogue, id: string): Family | undefined {
+export function findFamily(catalogue: Pick<Catalogue, 'families'>, id: string): Family | undefined {
   return catalogue.families.find((family) => family.id === id);
 }
 

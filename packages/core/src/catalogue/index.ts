@@ -16,6 +16,8 @@ export {
   loaderSignatures,
   installerMediumIds,
   mediumWays,
+  driverParts,
+  setUpSkips,
   type MediumWay,
   catalogueKinds,
   entrySchemas,
@@ -37,4 +39,5 @@ export { type InstallerPage, installChoices, pageKinds, pageMoments } from './in
 export { type FileSystemId, fileSystemLimit, fileSystems } from './fileSystems';
 export { findFamily, findModel, findRelease, releaseTitle, supportDaysLeft, supportedUntil } from './find';
 export { type Requirement, type RequirementKind, requirementKinds } from './requirement';
+export { habitChanges } from './habits';
 export { resolveCatalogue } from './resolve';

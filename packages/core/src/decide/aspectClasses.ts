@@ -40,7 +40,12 @@ export type Tell = (
   key: FactKey,
   label: string,
   classes: readonly AspectClass[],
-  more?: { readonly id?: string; readonly now?: string },
+  more?: {
+    readonly id?: string;
+    readonly now?: string;
+    /** What everybody takes for granted while nobody has looked: no question. */
+    readonly isTaken?: boolean;
+  },
 ) => void;
 
 /** What the releases ask for, of one kind of requirement. */

@@ -2,7 +2,8 @@ import { enoughMemoryBytes } from '../assess/rules/memory';
 import { activationKinds, type Catalogue } from '../catalogue/catalogue';
 import { releaseTitle } from '../catalogue/find';
 import { printApart } from '../quantity/bytes';
-import { noSystem, valueOf, type FactKey, type Facts, type FactValue } from '../survey/facts';
+import { describeFact, factTexts } from '../survey/describe';
+import { licenceOwners, noSystem, valueOf, type FactKey, type Facts, type FactValue } from '../survey/facts';
 import { limitBytes, minima, numberClasses, wordClasses, type Aspect, type Tell } from './aspectClasses';
 import type { DecideInput } from './input';
 import { diskAspects } from './diskAspects';
@@ -238,6 +239,19 @@ const aspectsOfFact: Readonly<Record<FactKey, (looking: Looking) => void>> = {
       wordClasses(activationKinds, of('activation'), (activation) => ({ activation })),
     );
   },
+  licenceBelongsTo: ({ of, tell }) => {
+    tell(
+      'licenceBelongsTo',
+      factTexts.licenceBelongsTo.label,
+      wordClasses(
+        licenceOwners,
+        of('licenceBelongsTo') ?? 'this-board',
+        (licenceBelongsTo) => ({ licenceBelongsTo }),
+        (owner) => describeFact('licenceBelongsTo', owner),
+      ),
+      { isTaken: true },
+    );
+  },
   networkAdapters: ({ of, catalogue, tell }) => {
     const adapters = of('networkAdapters');
     tell('networkAdapters', 'Network adapters', [
@@ -319,6 +333,10 @@ const aspectsOfFact: Readonly<Record<FactKey, (looking: Looking) => void>> = {
   charger: noAspect,
   recoveryKeyPlace: noAspect,
   accounts: noAspect,
+  graphicsChips: noAspect,
+  opticalDrive: noAspect,
+  bootFromFile: noAspect,
+  storageMode: noAspect,
 };
 
 /**
@@ -328,12 +346,12 @@ const aspectsOfFact: Readonly<Record<FactKey, (looking: Looking) => void>> = {
  */
 export function aspectsOf({ facts, catalogue }: Pick<DecideInput, 'facts' | 'catalogue'>): readonly Aspect[] {
   const aspects: Aspect[] = [];
-  const tell: Tell = (key, label, classes, { id = key, now } = {}) =>
+  const tell: Tell = (key, label, classes, { id = key, now, isTaken = false } = {}) =>
     aspects.push({
       id,
       label,
       key,
-      isKnown: facts[key] !== undefined,
+      isKnown: isTaken || facts[key] !== undefined,
       classes,
       ...(now === undefined ? {} : { now }),
     });

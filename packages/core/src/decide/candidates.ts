@@ -1,3 +1,4 @@
+import { upkeepValue } from '../rules/upkeep';
 import { byText } from '../quantity/order';
 import type { Assessment } from '../assess/assess';
 import { assessed } from '../assess/assessed';
@@ -127,7 +128,10 @@ type Base = Omit<RouteContext, 'target'>;
 /** A target with the answers of the rules that have been asked about it: routes share most rules. */
 type Target = {
   readonly context: RouteContext;
-  readonly asked: { readonly rule: RouteRule; readonly reason: Reason }[];
+  /** Checks that an installer can be told to skip, once a route asks for them. */
+  skipped?: Skipped;
+  /** By the rule's number. */
+  readonly asked: (Reason | undefined)[];
   /** What support is counted by: the target's release, or the present one where nothing is installed. */
   readonly supportDays: number;
   readonly supportedUntil: string | null;
@@ -149,7 +153,7 @@ function wayCounter(input: DecideInput, facts: Facts): CountWay {
   const { decision } = soFarOf(input);
   return (route, release, waivers) => {
     const isChosen = decision?.routeId === route.id && decision.releaseId === (release?.id ?? null);
-    return count(
+    return (isChosen ? planCounter() : count)(
       wayInput(device, {
         route,
         release,
@@ -270,16 +274,27 @@ function targetOf(base: Base, release: Release, assessment: Assessment | undefin
   };
 }
 
-function ask(rule: RouteRule, { context, asked }: Target): Reason {
-  // A dozen entries at most: looking along them is quicker than a map.
-  for (const known of asked) if (known.rule === rule) return known.reason;
+/** Every rule once: routes share most of them, and each is asked once about a target. */
+const rulesOfRoutes = [...new Set(routeIds.flatMap((id) => routes[id].rules))];
+
+/** The rules of each route, with their numbers. */
+const numbered = new Map(
+  routeIds.map((id) => [id, routes[id].rules.map((rule) => ({ rule, at: rulesOfRoutes.indexOf(rule) }))]),
+);
+
+/** What each rule of a route says about a target, behind what the wish says. */
+function reasonsOf(route: RouteDefinition, target: Target): readonly Reason[] {
+  const reasons = wishReason(route, target.context);
+  for (const { rule, at } of numbered.get(route.id) ?? [])
+    reasons.push((target.asked[at] ??= reasonOf(rule, target.context)));
+  return reasons;
+}
+
+function reasonOf(rule: RouteRule, context: RouteContext): Reason {
   const { finding, sentence, howToFind, facts = rule.reads } = rule.judge(context);
-  const reason: Reason =
-    howToFind === undefined
-      ? { rule: rule.id, facts, finding, sentence }
-      : { rule: rule.id, facts, finding, sentence, howToFind };
-  asked.push({ rule, reason });
-  return reason;
+  return howToFind === undefined
+    ? { rule: rule.id, facts, finding, sentence }
+    : { rule: rule.id, facts, finding, sentence, howToFind };
 }
 
 function ambiguityOf(models: readonly { readonly id: string }[]): readonly string[] {
@@ -290,26 +305,27 @@ function ambiguityOf(models: readonly { readonly id: string }[]): readonly strin
       ];
 }
 
-const nothingWaived: readonly Waiver[] = [];
+/** The checks that the installer can be told to skip: those that nothing else mends, and those that could be mended. */
+type Skipped = Readonly<Record<'waivable' | 'fixable', readonly Waiver[]>>;
 
-/** The checks of a verdict that the installer can be told to skip, where the route is one of skipping them. */
-function waiversOf(
-  route: RouteDefinition,
-  assessment: Assessment | undefined,
-  wanted: 'waivable' | 'fixable',
-): readonly Waiver[] {
-  if (route.houseRuleProfile.belowMinimum !== 'waive' || !assessment) return nothingWaived;
-  return assessment.judgements.flatMap(({ rule, verdict, sentence, consequence }) =>
-    verdict === wanted && consequence !== undefined ? [{ rule, sentence, consequence }] : [],
-  );
+const nothingSkipped: Skipped = { waivable: [], fixable: [] };
+
+/** What is skipped where the route is one of skipping. */
+function skippedOn(route: RouteDefinition, target: Target): Skipped {
+  const assessment = target.context.target?.assessment;
+  if (route.houseRuleProfile.belowMinimum !== 'waive' || !assessment) return nothingSkipped;
+  const of = (wanted: Verdict) =>
+    assessment.judgements.flatMap(({ rule, verdict, sentence, consequence }) =>
+      verdict === wanted && consequence !== undefined ? [{ rule, sentence, consequence }] : [],
+    );
+  return (target.skipped ??= { waivable: of('waivable'), fixable: of('fixable') });
 }
 
 function candidateOf(route: RouteDefinition, count: CountWay, target: Target): Candidate {
   const { context } = target;
   const release = context.target?.release;
-  const assessment = context.target?.assessment;
-  const reasons = [...wishReason(route, context), ...route.rules.map((rule) => ask(rule, target))];
-  const waivers = waiversOf(route, assessment, 'waivable');
+  const reasons = reasonsOf(route, target);
+  const { waivable: waivers, fixable: mayWaive } = skippedOn(route, target);
   const status = statusOf(reasons);
   const counted = status === 'excluded' ? nothing : count(route, release, waivers);
   const { handsOnMinutes, waitingMinutes } = counted;
@@ -324,6 +340,7 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
     elapsed: onScale(handsOnMinutes + waitingMinutes, scales.elapsedMinutes),
     money: onScale(cost, scales.money),
     support: (1 - onScale(target.supportDays, scales.supportDays)) * route.supportShare,
+    upkeep: upkeepValue((release ?? context.present)?.upkeep ?? 'easy', houseRules.looksAfter),
     house: agreement(
       route.houseRuleProfile,
       houseRules,
@@ -337,7 +354,7 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
     status,
     reasons,
     waivers,
-    mayWaive: waiversOf(route, assessment, 'fixable'),
+    mayWaive,
     keeps: route.keeps,
     loses: given.loses,
     cautions: given.cautions,
@@ -352,7 +369,7 @@ function candidateOf(route: RouteDefinition, count: CountWay, target: Target): C
 }
 
 /** A wish that the route does not serve excludes it; one that it serves needs no words. */
-function wishReason({ serves }: RouteDefinition, { wish }: RouteContext): readonly Reason[] {
+function wishReason({ serves }: RouteDefinition, { wish }: RouteContext): Reason[] {
   return wish === undefined || serves.has(wish.purpose)
     ? []
     : [{ rule: 'serves-the-wish', facts: [], ...excludes(purposeTexts[wish.purpose].refuses) }];
@@ -369,16 +386,15 @@ function statusOf(reasons: readonly Reason[]): Candidate['status'] {
 
 const statusOrder = { allowed: 0, undecided: 1, excluded: 2 } as const;
 
+/** What comes before points. */
+function standing(one: Pick<Candidate, 'status' | 'routeId' | 'leads'>): number {
+  return one.leads ? -1 : statusOrder[one.status] * 2 + (isApart(one) ? 1 : 0);
+}
+
 /** The order of advice: what is allowed by points, what stands apart behind it; equal points by title. */
 export function byAdvice(
   a: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title' | 'leads'>,
   b: Pick<Candidate, 'status' | 'routeId' | 'points' | 'title' | 'leads'>,
 ): number {
-  return (
-    Number(b.leads) - Number(a.leads) ||
-    statusOrder[a.status] - statusOrder[b.status] ||
-    Number(isApart(a)) - Number(isApart(b)) ||
-    b.points - a.points ||
-    byText(a.title, b.title)
-  );
+  return standing(a) - standing(b) || b.points - a.points || byText(a.title, b.title);
 }

@@ -23,6 +23,9 @@ export const hangsOn: Readonly<Partial<Record<StepKind, 'device' | 'route' | 're
   verify: 'device',
   isolate: 'device',
   'end-date': 'device',
+  'fetch-image': 'release',
+  'write-stick': 'release',
+  'fit-part': 'release',
   'record-licence': 'release',
   'record-consents': 'route',
   // Which disks lie beside the one that is written hangs on the route.
@@ -50,10 +53,9 @@ export const hangsOn: Readonly<Partial<Record<StepKind, 'device' | 'route' | 're
   'erase-disk': 'device',
   'format-system': 'device',
   'wipe-old-disk': 'device',
-  install: 'release',
   'stick-out': 'device',
   'disc-out': 'device',
-  'make-data-partition': 'device',
+  'make-data-partition': 'release',
   'shim-to-disk': 'device',
   'updates-by-hand': 'device',
   'driver-patch': 'device',
@@ -120,7 +122,7 @@ function sorted(kinds: readonly StepKind[]): Sorted {
 
 /**
  * Counts plans of one device: the steps that a runbook for the same input holds, without their words. Inputs differ in
- * route, release, medium and waivers alone.
+ * route, release, medium and waivers alone: what differs otherwise is counted by a counter of its own.
  */
 export function planCounter(): (input: RunbookInput) => PlanCount {
   const ofDevice = new Map<StepKind, PlanCount>();
@@ -153,9 +155,10 @@ export function planCounter(): (input: RunbookInput) => PlanCount {
       waitingMinutes += more.waitingMinutes;
       cost += more.cost;
     };
-    const releaseId = input.release?.id ?? '';
-    const counts = ofRelease.get(releaseId) ?? new Map<StepKind, PlanCount>();
-    ofRelease.set(releaseId, counts);
+    const { release, installerMedium, waivers } = input;
+    const key = [release?.id, installerMedium, ...waivers].join(' ');
+    const counts = ofRelease.get(key) ?? new Map<StepKind, PlanCount>();
+    ofRelease.set(key, counts);
     for (const kind of kinds.release) add(once(counts, kind, input));
     for (const kind of kinds.option) add(countOfKind(kind, input));
     return { handsOnMinutes, waitingMinutes, cost };

@@ -87,7 +87,7 @@ export function convertingOf(input: DecideInput): 'gpt' | 'mbr' | undefined {
 
 /** What plans for a device have in common, whatever the way. */
 export type DeviceGiven = Omit<SoFar, 'diskPlan' | 'decision'> &
-  Pick<PlanGiven, 'present' | 'today' | 'facts' | 'model' | 'keys' | 'houseRules'> & {
+  Pick<PlanGiven, 'present' | 'today' | 'facts' | 'model' | 'keys' | 'houseRules' | 'families'> & {
     readonly planned: DiskPlan | null;
   };
 
@@ -104,6 +104,7 @@ export function deviceGiven(input: DecideInput, facts: Facts = undisputed(input)
     facts,
     model,
     keys: bootKeys(model, maker, catalogue),
+    families: catalogue.families,
     houseRules,
   };
 }
@@ -141,6 +142,7 @@ export function wayInput(
     capsules: device.capsules,
     timedCopies: device.timedCopies,
     line: device.line ?? null,
+    families: device.families ?? [],
   };
   return asRunbookInput(
     device.planned ? { ...given, diskPlan: diskWorkOf(device.facts, device.planned, route) } : given,

@@ -27,13 +27,21 @@ export function onScale(amount: number, end: number): number {
  * @example pointsOf({ dataRisk: 1, … }, weights) // 100 when every term is 1
  */
 export function pointsOf(values: TermValues, weights: Weights): number {
-  let total = 0;
+  const total = totalOf(weights);
   let sum = 0;
-  for (const id of termIds) {
-    total += weights[id];
-    sum += values[id] * weights[id];
-  }
+  for (const id of termIds) sum += values[id] * weights[id];
   return total === 0 ? 0 : (sum / total) * 100;
+}
+
+/** House rules never change, and every option is counted with the same. */
+const totals = new WeakMap<Weights, number>();
+
+function totalOf(weights: Weights): number {
+  const known = totals.get(weights);
+  if (known !== undefined) return known;
+  const total = termIds.reduce((sum, id) => sum + weights[id], 0);
+  totals.set(weights, total);
+  return total;
 }
 
 /** Each term with its weight and the points that it gives; they add up to `pointsOf`. */

@@ -1,3 +1,4 @@
+import { factsOfSomeWays } from '../survey/completeness';
 import { factTexts } from '../survey/describe';
 import { factKeys, type FactKey } from '../survey/facts';
 import { withFacts } from '../survey/patch';
@@ -123,7 +124,7 @@ function rankUnknowns(
   advices: ReadonlyMap<FactKey, ReadonlySet<string>>,
 ): readonly UnknownThatMatters[] {
   return factKeys
-    .filter((key) => facts[key] === undefined)
+    .filter((key) => facts[key] === undefined && !factsOfSomeWays.includes(key))
     .map((key) => ({
       key,
       label: factTexts[key].label,

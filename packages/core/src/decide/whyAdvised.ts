@@ -51,6 +51,7 @@ const dearer: Readonly<Record<keyof Weights, (advised: Candidate, other: Candida
   support: () => 'its updates end earlier, or cover less of the work',
   reversible: () => 'it is harder to undo',
   house: () => 'it suits the house rules less',
+  upkeep: () => 'it takes more to keep up',
 };
 
 /**

@@ -31,8 +31,19 @@ export function roomNeededBytes(systemBytes: number): number {
   return systemBytes + roomForWorkBytes;
 }
 
+/** A disk of a survey never changes, and every option asks about the same few. */
+const longestRuns = new WeakMap<Disk, number>();
+
 /** The longest run of sectors that belong to no partition, in bytes; the tables' own megabytes are left out. */
 export function largestFreeRunBytes(disk: Disk): number {
+  const known = longestRuns.get(disk);
+  if (known !== undefined) return known;
+  const bytes = longestRunOf(disk);
+  longestRuns.set(disk, bytes);
+  return bytes;
+}
+
+function longestRunOf(disk: Disk): number {
   const edge = 1024 ** 2;
   const runs = segmentsOf(disk, () => 'kept')
     .filter(({ kind }) => kind === 'free')

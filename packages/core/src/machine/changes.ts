@@ -182,6 +182,9 @@ export function machineChanges(
     ...(!before.menu && after.menu ? ['The menu at the start lists every system.'] : []),
     ...(!before.dataPartition && after.dataPartition ? ['Data have a partition of their own.'] : []),
     ...(!before.firewall && after.firewall ? ['The firewall is on.'] : []),
+    ...(before.recovery === 'missing' && after.recovery === 'at-hand'
+      ? ['A recovery medium of the present system is at hand.']
+      : []),
     ...(!before.encryptedAnew && after.encryptedAnew ? ['The new system’s disk is encrypted.'] : []),
   ];
 }

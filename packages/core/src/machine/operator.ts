@@ -46,6 +46,7 @@ type Deeds = {
   readonly 'remove-installer': Nothing;
   readonly 'write-shim': { readonly onto: 'installer' | 'disk' };
   readonly 'take-out': Nothing;
+  readonly 'put-in': Nothing;
   readonly start: {
     readonly what: StartFrom;
     /** The firmware refuses this installer without a shim. */
@@ -72,14 +73,25 @@ type Deeds = {
   readonly 'move-partition': OnPartition;
   readonly 'delete-partition': OnPartition;
   readonly convert: OnDisk & { readonly scheme: 'gpt' | 'mbr' };
-  readonly 'write-loader': Nothing;
+  readonly 'write-loader': {
+    /** Default: the present system. */
+    readonly of?: SystemId;
+  };
   readonly erase: OnDisk;
   readonly 'format-system': OnDisk;
   readonly wipe: OnDisk;
-  readonly install: NewSystem & { readonly into: 'empty-disk' | 'system-partition' | 'free-run' };
+  readonly install: NewSystem & {
+    readonly into: 'empty-disk' | 'system-partition' | 'free-run';
+    /** Partitions for data are made on the installer's own page as well. */
+    readonly dataApart?: true;
+  };
   readonly upgrade: NewSystem;
   readonly 'install-over': NewSystem;
-  readonly update: Nothing;
+  readonly update: {
+    /** Default: the new system. */
+    readonly of?: SystemId;
+  };
+  readonly 'make-recovery-medium': Nothing;
   readonly 'fit-drivers': {
     /** Drivers of attached devices come from the second stick. */
     readonly carried: boolean;

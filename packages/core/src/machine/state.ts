@@ -152,6 +152,8 @@ export type Machine = {
   readonly dataPartition: boolean;
   readonly firewall: boolean;
   readonly encryptedAnew: boolean;
+  /** A medium that brings the present system back; `not-offered` where it makes none of itself. */
+  readonly recovery: 'not-offered' | 'missing' | 'at-hand';
 };
 
 export function systemOf(machine: Machine, id: SystemId): SystemState | undefined {

@@ -21,7 +21,8 @@ type StickPlan = {
   readonly scheme: 'gpt' | 'mbr' | 'unknown';
   /** A file of the image is more than FAT32 takes, and firmware starts from nothing else. */
   readonly hasLargeFile: boolean;
-  readonly sentences: readonly string[];
+  /** Made for whoever reads them. */
+  readonly sentences: () => readonly string[];
 };
 
 /**
@@ -41,18 +42,21 @@ export function stickPlan(
   const scheme = mode === 'uefi' ? 'gpt' : mode === 'legacy' ? 'mbr' : 'unknown';
   const fat32Limit = fileSystemLimit('fat32').largestFileBytes ?? 0;
   const hasLargeFile = release.largestImageFileBytes > fat32Limit;
-  const sentences = [
-    `The image has ${printBothUnits(release.imageBytes)}; the stick must hold ${printBothUnits(bytesNeeded)}${houseRules.stick === 'with-margin' ? ', with the house’s margin' : ''}.`,
-    sold === null
-      ? 'No stick that is sold holds it: use an optical disc or a partition.'
-      : `A stick sold as ${sold} GB holds it.`,
-    mode === 'unknown'
-      ? 'The firmware mode is unknown, so the stick’s scheme cannot be told: read the boot page of the firmware set-up first.'
-      : `Written with ${scheme.toUpperCase()}, to be started in ${mode === 'uefi' ? 'UEFI' : 'legacy'} mode.`,
-  ];
-  if (hasLargeFile)
-    sentences.push(
-      `The image holds a file of ${printBothUnits(release.largestImageFileBytes)}, more than FAT32 takes: split it, or put it on a second partition. The partition that starts stays FAT32: firmware reads nothing else.`,
-    );
+  const sentences = () => {
+    const said = [
+      `The image has ${printBothUnits(release.imageBytes)}; the stick must hold ${printBothUnits(bytesNeeded)}${houseRules.stick === 'with-margin' ? ', with the house’s margin' : ''}.`,
+      sold === null
+        ? 'No stick that is sold holds it: use an optical disc or a partition.'
+        : `A stick sold as ${sold} GB holds it.`,
+      mode === 'unknown'
+        ? 'The firmware mode is unknown, so the stick’s scheme cannot be told: read the boot page of the firmware set-up first.'
+        : `Written with ${scheme.toUpperCase()}, to be started in ${mode === 'uefi' ? 'UEFI' : 'legacy'} mode.`,
+    ];
+    if (hasLargeFile)
+      said.push(
+        `The image holds a file of ${printBothUnits(release.largestImageFileBytes)}, more than FAT32 takes: split it, or put it on a second partition. The partition that starts stays FAT32: firmware reads nothing else.`,
+      );
+    return said;
+  };
   return { bytesNeeded, soldGigabytes: sold, mode, scheme, hasLargeFile, sentences };
 }

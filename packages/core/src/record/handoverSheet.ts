@@ -7,12 +7,16 @@ import { diskBytes, diskMark } from '../survey/disk';
 import { valueOf } from '../survey/facts';
 import { presentTitle } from '../survey/presentTitle';
 import { routes } from '../route/catalogueOfRoutes';
-import { standingOf } from '../runbook/signature';
+import { after } from '../machine/operatorRules';
+import { changedPositions } from '../machine/positions';
+import { planSteps } from '../runbook/planSteps';
+import { isSigned, standingOf } from '../runbook/signature';
+import { troubleSigns } from '../runbook/troubles';
 import { gates } from '../runbook/gates';
 import { accountFor, type Accounting } from './handover';
 import { deviceTitle } from './hands';
 import type { Move } from './move';
-import type { House } from './reading';
+import { runbookInput, type House } from './reading';
 import { reconciledSentence } from './reconciled';
 
 export type HandoverSheet = {
@@ -32,6 +36,10 @@ export type HandoverSheet = {
     readonly outcome: string;
   }[];
   readonly overrules: readonly string[];
+  /** Positions of the firmware that the signed steps changed; empty where none are, or the plan cannot be read any more. */
+  readonly firmware: readonly string[];
+  /** What went wrong and what it was, a sentence each. */
+  readonly troubles: readonly string[];
   readonly openPoints: readonly string[];
   /** Every copy with its grade, a sentence a data set. */
   readonly copies: readonly string[];
@@ -45,7 +53,8 @@ function amount(fileCount: number, sizeBytes: number): string {
 }
 
 /** Everything that stands on the hand-over sheet, for the screen, the printer and the PDF alike. */
-export function handoverSheet(move: Move, { catalogue, houseRules }: House): HandoverSheet {
+export function handoverSheet(move: Move, house: House): HandoverSheet {
+  const { catalogue, houseRules } = house;
   const { facts, decision, handover } = move;
   const zone = houseRules.timeZone;
   const target = findRelease(catalogue, decision?.releaseId ?? undefined);
@@ -83,6 +92,8 @@ export function handoverSheet(move: Move, { catalogue, houseRules }: House): Han
       ({ gateId, reason, by, at }) =>
         `${gates.find(({ id }) => id === gateId)?.title ?? gateId}: overruled by ${by}, ${dayIn(zone, at)}: ${reason}`,
     ),
+    firmware: positionsChanged(move, house),
+    troubles: troublesOver(move, zone),
     openPoints: handover.openPoints,
     copies: move.dataSets.flatMap(({ id, name }) => {
       const own = move.copies.filter(({ dataSetId }) => dataSetId === id);
@@ -100,6 +111,30 @@ export function handoverSheet(move: Move, { catalogue, houseRules }: House): Han
       ? `${handover.signedOff.ownerName}, ${dayIn(zone, handover.signedOff.at)}, before ${handover.signedOff.by}`
       : null,
   };
+}
+
+/** The firmware before the first step, against that after the last signed one. */
+function positionsChanged(move: Move, house: House): readonly string[] {
+  const input = runbookInput(move, house);
+  const planned = input && planSteps(input);
+  if (!planned?.ok) return [];
+  const { steps, worlds } = planned.value;
+  const last = steps.findLastIndex(({ step }) => isSigned(move.signatures, step.id));
+  const done = steps.slice(0, last + 1).flatMap(({ operators }) => operators);
+  return changedPositions(
+    worlds.map(({ firmware }) => firmware),
+    worlds.map((world) => done.reduce(after, world).firmware),
+  );
+}
+
+function troublesOver(move: Move, zone: string): readonly string[] {
+  return move.troubles.flatMap(({ sign, stepTitle, seenAt, detour, closed }) =>
+    closed
+      ? [
+          `${troubleSigns[sign]}, at “${stepTitle}”, ${printInstantIn(zone, seenAt)}: ${closed.how === 'remedied' ? `over after “${detour?.title ?? ''}”.` : closed.note}`,
+        ]
+      : [],
+  );
 }
 
 function outcomeOf({ state, by, openBecause }: Accounting, explanation: string): string {

@@ -1,9 +1,11 @@
 import { valueOf } from '../survey/facts';
 import type { WaitingMove } from '../schedule/nextUp';
 import { standingOf } from '../runbook/signature';
+import { troubleSigns } from '../runbook/troubles';
 import type { Move } from './move';
 import { readPlan, type House } from './reading';
 import { runningWait, stageOf, type Stage } from './stage';
+import { detourSteps, openTroubleOf } from './troubles';
 
 const nextByStage: Record<Stage, string> = {
   survey: 'Run the survey',
@@ -27,8 +29,11 @@ export function handsOf(move: Move, house: House): WaitingMove {
   const wait = runningWait(move);
   const reading = readPlan(move, house);
   const steps = move.plan?.runbook.steps ?? [];
-  const next = reading?.standings.find(({ state }) => state === 'open' || state === 'locked');
-  const step = steps.find(({ id }) => id === next?.stepId);
+  const trouble = openTroubleOf(move);
+  const next = [...(reading?.stops ?? []), ...(reading?.standings ?? [])].find(
+    ({ state }) => state === 'open' || state === 'locked',
+  );
+  const step = [...detourSteps(move), ...steps].find(({ id }) => id === next?.stepId);
   return {
     reference: move.reference,
     device: deviceTitle(move.facts),
@@ -37,8 +42,11 @@ export function handsOf(move: Move, house: House): WaitingMove {
     wait: wait ? { title: wait.title, startedAt: wait.startedAt, minutes: wait.minutes } : null,
     nextTitle: move.calledOff
       ? `Called off: ${move.calledOff.reason}`
-      : (step?.title ?? nextByStage[stageOf(move)]),
+      : trouble
+        ? `${troubleSigns[trouble.sign]}: ${trouble.detour ? `detour, ${step?.title ?? trouble.detour.title}` : 'find the cause'}`
+        : (step?.title ?? nextByStage[stageOf(move)]),
     begun: steps.some(({ id }) => standingOf(move.signatures, id).state !== 'open'),
-    blockedBecause: next?.state === 'locked' ? next.reason : null,
+    // Who finds the cause is not blocked: that is the work.
+    blockedBecause: next?.state === 'locked' && (!trouble || trouble.detour) ? next.reason : null,
   };
 }

@@ -1,10 +1,13 @@
 import { whyNotTold } from '../disk/marks';
 import { isSigned, lineCrossed } from '../runbook/signature';
 import { diskOfPlan } from './diskOf';
+import { diskFittedSince } from './fittedDisk';
 import type { Move } from './move';
 
 /** Why the disk of the plan is not identified by serial number and size; undefined when it is. */
 export function whyNotIdentified(move: Move): string | undefined {
+  const fitted = diskFittedSince(move);
+  if (fitted !== undefined) return fitted;
   const disk = diskOfPlan(move);
   return disk
     ? whyNotTold(disk, move.preparation.diskMarks)

@@ -41,6 +41,7 @@ export { type FilesFlow, filesFlow } from './filesFlow';
 export { HandoverSchema, accountFor } from './handover';
 export { type HandoverSheet, handoverSheet } from './handoverSheet';
 export { deviceTitle, handsOf } from './hands';
+export { ownerHabits } from './ownerHabits';
 export { type LineProof, type LogRow, foldLog, isException, lineProofs, proofOf } from './logRows';
 export { measuredCopies } from './measuredCopies';
 export { type Move, MoveSchema, isClosed, newMove } from './move';
@@ -70,3 +71,22 @@ export {
 export { type Reconciled, differenceCount, reconciledSentence } from './reconciled';
 export { type Secret, type SecretKind, SecretSchema, secretKinds } from './secret';
 export { type Stage, runningWait, stageOf, stageTitles, stages, stagesDone, asksForCopies } from './stage';
+export {
+  type SignSeen,
+  answerCause,
+  closeTrouble,
+  leaveDetour,
+  openTrouble,
+  startDetour,
+} from './commands/trouble';
+export {
+  type CauseRow,
+  type TroubleCounts,
+  causeRows,
+  causeToFix,
+  causesFound,
+  detourSteps,
+  forecastOf,
+  openTroubleOf,
+  wayBackFrom,
+} from './troubles';

@@ -22,6 +22,7 @@ import { FolderSchema } from '../survey/format';
 import { HandoverSchema, nothingHandedOver } from './handover';
 import { ReconciledSchema } from './reconciled';
 import { DaySchema, InstantSchema } from '../quantity/daySchema';
+import { TroubleCaseSchema } from '../trouble/troubleCase';
 
 /** One device and its owner going from the present system to a target: everything that is kept of it. */
 export const MoveSchema = z.strictObject({
@@ -100,6 +101,8 @@ export const MoveSchema = z.strictObject({
   capsules: z.array(CapsuleSchema).max(maxCapsules).default([]),
   plan: z.strictObject({ runbook: RunbookSchema, at: InstantSchema, by: z.string() }).nullable(),
   signatures: z.array(SignatureSchema),
+  /** What went wrong at its steps; at most one is open. */
+  troubles: z.array(TroubleCaseSchema).max(200).default([]),
   /** Pages of the installer that were answered at the bench, each with the answer that it was ticked for. */
   answers: z.array(AnswerTickSchema).max(1000).default([]),
   overrules: z.array(
@@ -155,6 +158,7 @@ export function newMove(identity: Pick<Move, 'id' | 'reference' | 'createdAt'>):
     capsules: [],
     plan: null,
     signatures: [],
+    troubles: [],
     answers: [],
     overrules: [],
     handover: nothingHandedOver,

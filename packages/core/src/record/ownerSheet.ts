@@ -1,6 +1,7 @@
 import { dayIn } from '../quantity/localTime';
 import { printCount } from '../quantity/count';
 import type { Release } from '../catalogue/catalogue';
+import { habitChanges } from '../catalogue/habits';
 import { findRelease, releaseTitle, supportDaysLeft, supportedUntil } from '../catalogue/find';
 import { routes } from '../route/catalogueOfRoutes';
 import { valueOf } from '../survey/facts';
@@ -151,6 +152,11 @@ function differences(move: Move, { catalogue }: House): readonly string[] {
   return [
     ...(target && present && target.family !== present.family
       ? ['The desktop and the programs of the system look different.']
+      : []),
+    ...(target && move.decision?.routeId !== 'replace'
+      ? habitChanges(catalogue.families, present, target).map(
+          ({ what, before, now }) => `${what}: ${now}. Before: ${before}.`,
+        )
       : []),
     ...(route && route.writesOver !== 'nothing' && target
       ? ['The system was installed anew: programs were installed again, settings may have to be made again.']

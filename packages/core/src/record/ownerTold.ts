@@ -48,6 +48,11 @@ export function thingsToTell(move: Move): readonly ThingToTell[] {
       'are not on the device any more, and why.',
     ),
     ...move.handover.openPoints.map((point) => `Still open: ${point}`),
+    ...(move.decision && (route?.id === 'beside-same-disk' || route?.id === 'beside-second-disk')
+      ? [
+          `To remove the second system again: let the other one come first in the firmware’s order and start it once; from inside it delete the partitions that the answer sheet of ${move.reference} lists as made, and no other; then let the neighbour have the room.`,
+        ]
+      : []),
     ...(until === undefined
       ? []
       : [

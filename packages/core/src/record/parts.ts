@@ -45,6 +45,7 @@ export function partsTouched(before: Move, after: Move): readonly string[] {
 /** What a change of a part was decided by, beside the part itself: the comparison of a copy by the lists that were compared. */
 const readFor: readonly (readonly [touched: string, read: readonly string[]])[] = [
   ['signatures/', ['plan', 'decision']],
+  ['troubles', ['plan', 'decision', 'signatures/']],
   ['decision', ['facts/', 'wish']],
   ['copies/', ['fileLists/', 'dataSets/', 'destinations/']],
   ['failedChecks/', ['fileLists/', 'dataSets/', 'destinations/']],
@@ -131,6 +132,7 @@ const words: Readonly<Partial<Record<keyof Move, string>>> = {
   capsules: 'the undo capsules',
   plan: 'the runbook',
   signatures: 'the steps of the runbook',
+  troubles: 'what went wrong at a step',
   answers: 'the answer sheet',
   overrules: 'the gates',
   handover: 'the hand-over',

@@ -10,7 +10,9 @@ import type { RunbookInput } from '../runbook/input';
 import { isSigned, stepStandings, type StepStanding } from '../runbook/signature';
 import { planDifferences, type PlanDifference } from '../runbook/stale';
 import type { GateId, Runbook } from '../runbook/step';
+import { diskFittedSince } from './fittedDisk';
 import type { Move } from './move';
+import { detourSteps, heldUp, stopStandings, type TroubleCounts } from './troubles';
 
 /** What a move is read against. */
 export type House = {
@@ -18,6 +20,8 @@ export type House = {
   readonly houseRules: HouseRules;
   /** Copies that were timed here, the newest first; none in a house that has timed none. */
   readonly timedCopies?: readonly MeasuredCopy[];
+  /** What was found behind each sign here; none in a house that had no trouble yet. */
+  readonly troubleCounts?: TroubleCounts;
 };
 
 export type GateReading = {
@@ -36,6 +40,8 @@ export type BarrierReading = { readonly stepId: string; readonly gates: readonly
 
 export type PlanReading = {
   readonly standings: readonly StepStanding[];
+  /** Of the detour that is under way, one a stop; empty where none is. */
+  readonly stops: readonly StepStanding[];
   readonly gates: readonly GateReading[];
   readonly barriers: readonly BarrierReading[];
   readonly differences: readonly PlanDifference[];
@@ -115,28 +121,30 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
         ({ id, kind }) => !(toldAtTheLine && kind === 'identify-disk') && !isSigned(move.signatures, id),
       )
       .map(({ title }) => title),
+    diskFittedSince: diskFittedSince(move),
     staleBecause: differences.map(({ sentence }) => sentence),
   };
   const readings = gates
     .filter(({ id }) => runbook.gates.includes(id))
     .map((gate) => readGate(move, gate, context));
-  const barriers = runbook.steps.flatMap(({ id, barrier }): readonly BarrierReading[] =>
-    barrier
-      ? [
-          {
-            stepId: id,
-            gates: gates
-              .filter((gate) => barrier.gates.includes(gate.id))
-              .map((gate) =>
-                readGate(
-                  move,
-                  gate,
-                  gate.id === 'copies-verified' ? barrierContext(context, barrier.dataSetIds) : context,
+  const barriers = [...runbook.steps, ...detourSteps(move)].flatMap(
+    ({ id, barrier }): readonly BarrierReading[] =>
+      barrier
+        ? [
+            {
+              stepId: id,
+              gates: gates
+                .filter((gate) => barrier.gates.includes(gate.id))
+                .map((gate) =>
+                  readGate(
+                    move,
+                    gate,
+                    gate.id === 'copies-verified' ? barrierContext(context, barrier.dataSetIds) : context,
+                  ),
                 ),
-              ),
-          },
-        ]
-      : [],
+            },
+          ]
+        : [],
   );
   const closedBarriers = new Map(
     barriers.flatMap(({ stepId, gates: own }) => {
@@ -148,7 +156,8 @@ export function readPlan(move: Move, house: House): PlanReading | undefined {
   );
   const closed = readings.filter(({ state }) => state === 'closed');
   return {
-    standings: stepStandings(runbook, move.signatures, closed, closedBarriers),
+    standings: heldUp(move, stepStandings(runbook, move.signatures, closed, closedBarriers)),
+    stops: stopStandings(move, closedBarriers),
     gates: readings,
     barriers,
     differences,

@@ -4,6 +4,7 @@ import { isSigned, standingOf } from '../runbook/signature';
 import { completeness } from '../survey/completeness';
 import type { Move } from './move';
 import { readCopies } from './readCopies';
+import { stepsInOrder } from './troubles';
 
 export const stages = [
   'survey',
@@ -77,7 +78,7 @@ export function runningWait(
 ):
   | { readonly stepId: string; readonly title: string; readonly startedAt: string; readonly minutes: number }
   | undefined {
-  const running = (move.plan?.runbook.steps ?? []).flatMap((step) => {
+  const running = stepsInOrder(move).flatMap((step) => {
     const { state, last } = standingOf(move.signatures, step.id);
     return state === 'started' && last
       ? [{ stepId: step.id, title: step.title, startedAt: last.at, minutes: step.waiting.likely }]

@@ -8,7 +8,7 @@ import { inPlaceUpgrade } from './routes/inPlaceUpgrade';
 import { patchedInstall } from './routes/patchedInstall';
 import { replace } from './routes/replace';
 import { stay } from './routes/stay';
-import { waivedClean, waivedUpgrade } from './routes/waivedChecks';
+import { waivedClean, waivedSystemPartition, waivedUpgrade } from './routes/waivedChecks';
 
 /** Every route; adding one is adding its entry here. */
 export const routes: Readonly<Record<RouteId, RouteDefinition>> = {
@@ -17,6 +17,7 @@ export const routes: Readonly<Record<RouteId, RouteDefinition>> = {
   'clean-system-partition': cleanSystemPartition,
   'waived-upgrade': waivedUpgrade,
   'waived-clean': waivedClean,
+  'waived-system-partition': waivedSystemPartition,
   'patched-install': patchedInstall,
   'beside-same-disk': besideSameDisk,
   'beside-second-disk': besideSecondDisk,

@@ -7,13 +7,14 @@ import type { FactPatch } from '../survey/patch';
 import type { FactKey, Facts } from '../survey/facts';
 import type { Purpose, Wish } from './wish';
 
-/** The eleven routes; installing with waived checks is listed twice, once for each route underneath. */
+/** The eleven routes; installing with waived checks is listed three times, once for each route underneath. */
 export const routeIds = [
   'in-place-upgrade',
   'clean-whole-disk',
   'clean-system-partition',
   'waived-upgrade',
   'waived-clean',
+  'waived-system-partition',
   'patched-install',
   'beside-same-disk',
   'beside-second-disk',

@@ -3,5 +3,5 @@ export { installerMedia, installerMediaFor, stepsOfRoute } from './installerMedi
 export { isRouteId, routes } from './catalogueOfRoutes';
 export { type RouteDefinition, type RouteId, isApart, routeIds } from './definition';
 export { activationTexts, readLicence } from './licence';
-export { type SetUpConflict, conflictText, setUpConflicts } from './setUp';
+export { type SetUpConflict, conflictText, setUpConflicts, withoutWords } from './setUp';
 export { type Purpose, type Wish, WishSchema, purposeTexts, purposes } from './wish';

@@ -58,15 +58,26 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
     id: 'optical-disc',
     title: 'Optical disc',
     about: 'Slow, and sure on old machines whose firmware does not start from USB.',
-    judge: ({ target }) =>
-      (target?.release.imageBytes ?? 0) > discBytes
-        ? excludes(
-            `The image has ${printBothUnits(target?.release.imageBytes ?? 0)} and a disc holds ${printBothUnits(discBytes)}.`,
-          )
-        : undecided(
+    judge: ({ target, facts }) => {
+      const { imageBytes = 0 } = target?.release ?? {};
+      if (imageBytes > discBytes)
+        return excludes(
+          `The image has ${printBothUnits(imageBytes)} and a disc holds ${printBothUnits(discBytes)}.`,
+        );
+      switch (valueOf(facts, 'opticalDrive')) {
+        case 'internal':
+          return allows('The device has a drive for discs.');
+        case 'external':
+          return allows('A drive for discs on USB is at hand.');
+        case 'none':
+          return excludes('The device has no drive for discs, and none on USB is at hand.');
+        case undefined:
+          return undecided(
             'Whether the device has a drive for discs is not in the survey.',
             'Look at the device: a tray, a slot, or a drive on USB.',
-          ),
+          );
+      }
+    },
     keeps: [],
     loses: ['a blank disc'],
     cautions: ['A disc that was written and not compared fails at the worst moment: verify it.'],
@@ -112,7 +123,7 @@ export const installerMedia: Readonly<Record<InstallerMediumId, InstallerMedium>
     cautions: ['A file over 4 GiB does not fit on FAT32: split it, as the release’s recipe says.'],
     consent: [],
     replaces: {
-      'write-stick': ['shrink-system', 'make-installer-partition'],
+      'write-stick': ['recovery-medium', 'shrink-system', 'make-installer-partition'],
       'start-from-stick': ['start-from-partition'],
       'stick-out': ['installer-partition-away'],
     },

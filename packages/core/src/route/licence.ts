@@ -35,6 +35,13 @@ export const activationTexts: Record<
   none: { anyEdition: true, beforeTheWipe: 'Nothing: the system needs no licence.' },
 };
 
+/** Why a licence that was given to another board does not go over; no entry where it does. */
+const staysWithItsBoard: Partial<Record<Activation, string>> = {
+  digital:
+    'A digital licence stays with the board that it was given to: after a new board only the account that it was linked to brings it back.',
+  key: 'The key came with another computer, and may not be used on this one.',
+};
+
 function unknown(key: FactKey, needed: string): LicenceReading {
   return {
     state: 'unknown',
@@ -53,7 +60,10 @@ export function readLicence(release: Release, present: Release | undefined, fact
   if (valueOf(facts, 'licencesHeld')?.includes(release.id))
     return { state: 'fits', sentence: `A licence for ${title} is at hand.` };
   if (isEmptyDevice(facts))
-    return { state: 'unfit', sentence: `The device brings no licence with it: ${title} needs one.` };
+    return {
+      state: 'unfit',
+      sentence: `The device brings no licence with it: ${title} needs one. A digital licence of another board is none, nor is a key that came with another computer; one that was bought apart is a licence at hand.`,
+    };
   if (!present) return unknown('presentRelease', 'the licence must fit the edition');
   if (present.family !== release.family)
     return { state: 'unfit', sentence: `${title} needs a licence of its own.` };
@@ -63,6 +73,9 @@ export function readLicence(release: Release, present: Release | undefined, fact
     return { state: 'unfit', sentence: `The present system is not activated: ${title} needs a licence.` };
   if (!release.activation.includes(activation))
     return { state: 'unfit', sentence: `A licence that is ${activation} does not activate ${title}.` };
+  const stays = staysWithItsBoard[activation];
+  if (stays !== undefined && valueOf(facts, 'licenceBelongsTo') === 'another-board')
+    return { state: 'unfit', sentence: `${stays} ${title} needs a licence.` };
   return present.edition === release.edition || activationTexts[activation].anyEdition
     ? {
         state: 'fits',

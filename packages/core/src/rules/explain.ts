@@ -309,6 +309,40 @@ export const houseRuleTexts: Record<HouseRuleKey, HouseRuleText> = {
     ],
     effect: 'Whether the erase step types sizes or lets the installer lay the disk out.',
   },
+  automaticSignIn: {
+    title: 'Sign-in at the start',
+    defaultBecause: 'Whoever finds the device is not let into the owner’s files.',
+    sides: [
+      {
+        value: 'off',
+        label: 'Asked for',
+        reason: 'A device that is lost or stolen opens for nobody, and encryption is worth something.',
+      },
+      {
+        value: 'on',
+        label: 'Automatic',
+        reason: 'A desk that many share, or an owner who cannot type, starts working at once.',
+      },
+    ],
+    effect: 'What is chosen for the first account at the first start, with its consequence.',
+  },
+  looksAfter: {
+    title: 'Who looks after a device afterwards',
+    defaultBecause: 'Most devices go back to somebody who has them alone.',
+    sides: [
+      {
+        value: 'owner',
+        label: 'Its owner',
+        reason: 'What takes practice to keep up is then not kept up: easy systems come first.',
+      },
+      {
+        value: 'help-desk',
+        label: 'The help desk',
+        reason: 'Somebody who can is there, and may choose a system that takes more.',
+      },
+    ],
+    effect: 'What a system takes to keep up weighs more or less in the advice.',
+  },
   optionalUpdates: {
     title: 'Optional driver updates and previews',
     defaultBecause: 'A device that works is left alone.',
@@ -405,5 +439,7 @@ export function houseRuleChanges(before: HouseRules, after: HouseRules): string[
       ? []
       : [`Line of ${site}: ${lineWords(before.lines[site])}, now ${lineWords(after.lines[site])}.`],
   );
-  return [...settings, ...names, ...lines, ...rates, ...weights];
+  const zone =
+    before.timeZone === after.timeZone ? [] : [`Time zone: ${before.timeZone}, now ${after.timeZone}.`];
+  return [...settings, ...zone, ...names, ...lines, ...rates, ...weights];
 }

@@ -26,6 +26,10 @@ export const HouseRulesSchema = z.strictObject({
   encryption: z.enum(['during-setup', 'after', 'off']),
   networkDuringSetup: z.enum(['online', 'offline']),
   account: z.enum(accountKinds),
+  // Houses of earlier releases never said.
+  automaticSignIn: z.enum(['off', 'on']).default('off'),
+  // Houses of earlier releases never said.
+  looksAfter: z.enum(['owner', 'help-desk']).default('owner'),
   boot: z.enum(['menu-once', 'change-order']),
   efiPartition: z.enum(['share', 'own']),
   stick: z.enum(['minimum', 'with-margin']),
@@ -71,6 +75,8 @@ export const HouseRulesSchema = z.strictObject({
     support: weight,
     reversible: weight,
     house: weight,
+    // Houses of earlier releases never said.
+    upkeep: weight.default(2),
   }),
 });
 
@@ -93,6 +99,8 @@ export const defaultHouseRules: HouseRules = {
   encryption: 'after',
   networkDuringSetup: 'offline',
   account: 'organisation',
+  automaticSignIn: 'off',
+  looksAfter: 'owner',
   boot: 'menu-once',
   efiPartition: 'own',
   stick: 'with-margin',
@@ -116,6 +124,7 @@ export const defaultHouseRules: HouseRules = {
     support: 4,
     reversible: 3,
     house: 6,
+    upkeep: 2,
   },
 };
 

@@ -13,4 +13,5 @@ export {
 export { stepKinds } from './stepTimes';
 export { rateIds, rateLabels } from './rates';
 export { setUpLabels } from './setUpNames';
+export { upkeeps } from './upkeep';
 export { termIds, termLabels } from './weights';

@@ -24,6 +24,8 @@ export const stepKinds = [
   'shim-to-disk',
   'try-live',
   'carry-drivers',
+  'update-present',
+  'recovery-medium',
   'fast-start-off',
   'suspend-encryption',
   'charger',
@@ -74,6 +76,7 @@ export const stepKinds = [
   'disposal',
   'reconcile',
   'sign-off',
+  'detour',
 ] as const;
 
 export type StepKind = (typeof stepKinds)[number];
@@ -101,6 +104,8 @@ export const stepTimes: Record<StepKind, StepTime> = {
   'fetch-image': { handsOn: range(2, 3, 8), waiting: none },
   'write-stick': { handsOn: range(3, 4, 8), waiting: none },
   'carry-drivers': { handsOn: range(4, 8, 30), waiting: none },
+  'update-present': { handsOn: range(3, 5, 12), waiting: range(10, 30, 120) },
+  'recovery-medium': { handsOn: range(4, 6, 12), waiting: range(2, 4, 10) },
   'fast-start-off': { handsOn: range(2, 3, 5), waiting: none },
   'suspend-encryption': { handsOn: range(2, 3, 5), waiting: none },
   'resume-encryption': { handsOn: range(2, 3, 5), waiting: none },
@@ -160,4 +165,6 @@ export const stepTimes: Record<StepKind, StepTime> = {
   'boot-order-back': { handsOn: range(2, 3, 6), waiting: none },
   reconcile: { handsOn: range(4, 8, 30), waiting: none },
   'sign-off': { handsOn: range(5, 8, 15), waiting: none },
+  // Each stop of a detour has its own.
+  detour: { handsOn: none, waiting: none },
 };

@@ -10,6 +10,7 @@ export const termLabels: Record<keyof Weights, string> = {
   support: 'Long support',
   reversible: 'Can be undone',
   house: 'Suits the house rules',
+  upkeep: 'Easy to keep up',
 };
 
 export const termIds: readonly (keyof Weights)[] = [
@@ -21,4 +22,5 @@ export const termIds: readonly (keyof Weights)[] = [
   'support',
   'reversible',
   'house',
+  'upkeep',
 ];

@@ -34,6 +34,7 @@ function rounded({ low, likely, high }: ThreePoint): ThreePoint {
 /** The kinds of steps that disk work adds; those of the route that it does in another way go. */
 const diskKinds: readonly StepKind[] = [
   'record-recovery-key',
+  'recovery-medium',
   'fast-start-off',
   'suspend-encryption',
   'charger',

@@ -33,6 +33,8 @@ export type GateContext = RunbookInput & {
   readonly failedChecks: readonly FailedCheck[];
   /** Titles of steps above the Line that nobody has signed. */
   readonly unsignedAbove: readonly string[];
+  /** Why the disks that are known are not those of the device any more; undefined where they are. */
+  readonly diskFittedSince?: string | undefined;
   /** Sentences saying how the plan differs from what would be planned now. */
   readonly staleBecause: readonly string[];
 };
@@ -184,6 +186,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     concerns: (route, _installerMedium, diskWork) => route.writesOver !== 'nothing' || diskWork !== undefined,
     judge: (given) => {
       const { preparation, route } = given;
+      if (given.diskFittedSince !== undefined) return closed(given.diskFittedSince);
       const disk = diskToWrite(given);
       if (!disk)
         return closed(

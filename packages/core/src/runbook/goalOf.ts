@@ -3,6 +3,7 @@ import type { Goal } from '../machine/goal';
 import { isEmptyDevice, valueOf } from '../survey/facts';
 import { presentFixes } from './fixes';
 import type { StepInput } from './input';
+import { layoutApart } from './layoutApart';
 import { changesBootOrder, diskIdOf, encryptedWhen, setsAtRisk } from './machineOf';
 import { startOn } from './startOn';
 
@@ -40,7 +41,7 @@ export function goalOf(input: StepInput): Goal {
         : []),
       ...(has('reconcile') && dataSets.length > 0 ? (['accounted'] as const) : []),
     ],
-    dataPartition: houseRules.dataPartition === 'separate' && has('make-data-partition'),
+    dataPartition: has('make-data-partition') && layoutApart(input) !== undefined,
     encrypted: has('encrypt') && encryptedWhen(input) === 'after',
     isolated: route.id === 'hold' || (has('isolate-old-system') && fixes === 'over') ? 'present' : null,
     firmware: {

@@ -35,8 +35,9 @@ export {
   standingOf,
   stepStandings,
 } from './signature';
+export { layoutApart, shareOfDisk } from './layoutApart';
 export { imageIsFetched } from './mediumOf';
 export { startOn } from './startOn';
 export { type PlanDifference, planDifferences } from './stale';
 export { type GateId, type Runbook, type Step, StepSchema, gateIds } from './step';
-export { troubles } from './troubles';
+export { type TroubleId, troubleIds, troubleSigns } from './troubles';

@@ -1,7 +1,7 @@
 import type { TroubleId } from './troubles';
 import type { DataSet, Destination } from '../backup/scope/dataSet';
 import type { MeasuredCopy } from '../backup/copies/measuredCopy';
-import type { InstallerMediumId, Model, Release } from '../catalogue/catalogue';
+import type { Catalogue, InstallerMediumId, Model, Release } from '../catalogue/catalogue';
 import type { BootKeys } from '../firmware/bootKey';
 import type { RequirementKind } from '../catalogue/requirement';
 import type { RuleException, HouseRules } from '../rules/houseRules';
@@ -48,6 +48,8 @@ export type PlanGiven = {
   /** What is planned on the disk's table; problems when it cannot be done any more. */
   readonly diskPlan?: Outcome<DiskWorkPlan>;
   readonly capsules?: readonly Capsule[];
+  /** Of the catalogue: how things are done in each. */
+  readonly families?: Catalogue['families'];
   /** What the line of the device’s site carries, megabits a second; null or absent where nobody has said. */
   readonly line?: number | null;
   /** Copies that this house has timed. */

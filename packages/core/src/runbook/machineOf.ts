@@ -109,9 +109,8 @@ export function encryptedWhen({
   facts,
   release,
 }: Pick<StepInput, 'houseRules' | 'route' | 'facts' | 'release'>): 'during-setup' | 'after' | null {
-  const inPlace = route.steps.includes('start-upgrade') || route.steps.includes('install-over');
   const wanted = houseRules.encryption;
-  if (wanted === 'off' || (inPlace && valueOf(facts, 'diskEncryption') === 'on')) return null;
+  if (wanted === 'off' || (isInPlace(route) && valueOf(facts, 'diskEncryption') === 'on')) return null;
   return release === undefined || release.encryptsAt.includes(wanted)
     ? wanted
     : (release.encryptsAt[0] ?? wanted);
@@ -146,6 +145,20 @@ export function newSystem(input: StepInput): NewSystem {
       networkDriver: hasNetworkDriver(input),
     },
   };
+}
+
+/** Whether a system takes the place of the present one, with what the owner has there. */
+export const isInPlace = ({ steps }: StepInput['route']): boolean =>
+  steps.includes('start-upgrade') || steps.includes('install-over');
+
+/** Whether the maker of the release asks that the present system is brought up to date before it takes its place. */
+export function updatesFirst({ route, release }: Pick<StepInput, 'route' | 'release'>): boolean {
+  return isInPlace(route) && release?.presentUpdatedFirst === true;
+}
+
+/** Whether the present system makes a recovery medium of itself. */
+export function makesRecovery({ present }: Pick<StepInput, 'present'>): boolean {
+  return present !== undefined && present.recoveryMediumBytes > 0;
 }
 
 const either = <T>(known: T | undefined, ...values: readonly T[]): readonly T[] =>
@@ -309,7 +322,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
               licence: 'none-needed',
               networkDriver: true,
               driversFitted: true,
-              updated: true,
+              updated: !updatesFirst(input),
               onNetwork: true,
               ...present,
             },
@@ -344,6 +357,7 @@ export function worldsOf(input: StepInput): readonly Machine[] {
       dataPartition: false,
       firewall: false,
       encryptedAnew: false,
+      recovery: makesRecovery(input) ? 'missing' : 'not-offered',
     })),
   );
 }

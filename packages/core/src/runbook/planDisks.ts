@@ -13,7 +13,7 @@ import { installerPartitionBytes } from '../route/installerMedia';
 import type { PlanStates } from './planStates';
 import { roomBesideBytes, roomToMake } from './roomToMake';
 import { diskStepId } from './steps/disk';
-import { systemBytesApart } from './systemBytesApart';
+import { apartInInstaller, layoutApart } from './layoutApart';
 
 /** A disk through the steps of a plan: cut 0 is the disk as surveyed, cut n the disk after the n-th step. */
 export type PlanDisk = {
@@ -153,7 +153,9 @@ function withOperator(
     case 'install':
       return operator.into === 'free-run'
         ? withSecond(areas, disk, input)
-        : laidOut(areas, operator.into, disk, input);
+        : apartInInstaller(input)
+          ? apart(laidOut(areas, operator.into, disk, input), disk, input)
+          : laidOut(areas, operator.into, disk, input);
     case 'make-data-partition':
       return apart(areas, disk, input);
     default:
@@ -283,24 +285,25 @@ function laidOut(
   ]);
 }
 
-/** The new system comes down to its share, data get the rest. */
+/** The new system comes down to its share, data get the rest: all of it, or as they were divided. */
 function apart(areas: readonly Area[], disk: Disk, input: StepInput): readonly Area[] {
-  const bytes = systemBytesApart(input);
+  const layout = layoutApart(input);
   const system = areas.find(({ role, isNew }) => role === 'system' && isNew);
-  const share = bytes === undefined ? 0 : sectorsOf(bytes, disk);
-  if (!system || share === 0 || share >= system.sectorCount) return areas;
-  const startLba = system.startLba + share;
+  const share = layout ? sectorsOf(layout.systemBytes, disk) : 0;
+  if (!layout || !system || share === 0 || share >= system.sectorCount) return areas;
+  const end = endLba(system);
+  let startLba = system.startLba + share;
+  const parts: Area[] = [];
+  for (const { name, sizeBytes } of layout.parts) {
+    const sectorCount = Math.min(sizeBytes === null ? end : sectorsOf(sizeBytes, disk), end - startLba);
+    if (sectorCount <= 0) break;
+    parts.push({ key: `new ${startLba}`, label: name, role: 'data', isNew: true, startLba, sectorCount });
+    startLba += sectorCount;
+  }
   return inDiskOrder([
     ...areas.filter((area) => area !== system),
     { ...system, sectorCount: share },
-    {
-      key: `new ${startLba}`,
-      label: 'data',
-      role: 'data',
-      isNew: true,
-      startLba,
-      sectorCount: system.sectorCount - share,
-    },
+    ...parts,
   ]);
 }
 

@@ -1,5 +1,5 @@
 import { fitOf } from '../backup/destinations/fit';
-import { barrierInAll, type ProofAsked } from '../machine/barrier';
+import { barrierInAll } from '../machine/barrier';
 import type { Obstacle, PlanStep } from '../machine/carryOut';
 import { after } from '../machine/operatorRules';
 import { supplies } from '../machine/operators/needs';
@@ -10,9 +10,10 @@ import type { StepKind } from '../rules/stepTimes';
 import { custodyAlarms, uncountedOf } from './custody';
 import type { DiskWorkPlan } from './diskWork';
 import { draftSteps, timesOf } from './draftSteps';
+import { gateOfProof } from './gateOfProof';
 import { withDiskWork, type RunbookInput, type StepDraft } from './input';
 import { worldsOf } from './machineOf';
-import { runbookStages, type GateId, type Step } from './step';
+import { runbookStages, type Step } from './step';
 import { stepMakers } from './stepMakers';
 
 /** A step with what it does to the machine. */
@@ -96,15 +97,6 @@ function obstaclesIn(drafted: readonly PlannedStep[], obstacles: readonly Obstac
     };
   });
 }
-
-/** The gate that tells whether a proof is there. */
-const gateOfProof: Readonly<Record<ProofAsked, GateId>> = {
-  verify: 'copies-verified',
-  identify: 'disk-identified',
-  'connect-mains': 'power',
-  'keep-sectors': 'capsule-kept',
-  'suspend-encryption': 'recovery-key',
-};
 
 /** Barriers before the steps above the Line; the Line has its own gates. */
 function withBarriers(steps: readonly PlannedStep[], worlds: readonly Machine[]): readonly PlannedStep[] {

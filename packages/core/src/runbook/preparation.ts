@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MediumContentSchema } from '../backup/destinations/mediumContent';
 import { activationKinds } from '../catalogue/catalogue';
+import { mebibyteBytes } from '../quantity/bytes';
 import { isolationIds } from './isolation';
 import { DaySchema, InstantSchema } from '../quantity/daySchema';
 
@@ -42,6 +43,22 @@ export const PreparationSchema = z.strictObject({
   networkDriver: z.strictObject({ how: z.string().trim().min(1).max(300), ...mark }).nullable(),
   nothingToSave: z.strictObject({ statement: z.string().trim().min(1).max(500), ...mark }).nullable(),
   wantedSystemBytes: z.int().positive().nullable(),
+  /** Partitions for data beside the system's, in disk order; the last may take the rest, and has no size then. */
+  dataParts: z
+    .array(
+      z.strictObject({
+        name: z.string().trim().min(1).max(30),
+        sizeBytes: z.int().min(mebibyteBytes).nullable(),
+      }),
+    )
+    .max(6)
+    .refine((parts) => parts.slice(0, -1).every(({ sizeBytes }) => sizeBytes !== null), {
+      message: 'Only the last partition can take the rest: give the others a size.',
+    })
+    .refine((parts) => new Set(parts.map(({ name }) => name.toLowerCase())).size === parts.length, {
+      message: 'Two partitions have the same name: each is found by its own.',
+    })
+    .default([]),
   holdUntil: DaySchema.nullable(),
   /** Written consent, and where the paper is kept. */
   ownerConsent: consent.nullable().default(null),
@@ -82,6 +99,7 @@ export const nothingPrepared: Preparation = {
   networkDriver: null,
   nothingToSave: null,
   wantedSystemBytes: null,
+  dataParts: [],
   holdUntil: null,
   ownerConsent: null,
   organisationConsent: null,

@@ -38,8 +38,16 @@ export function planDifferences(made: Runbook, now: Runbook): readonly PlanDiffe
   return differences;
 }
 
-/** What a step says and does. Its times are estimates that the next timed copy improves: no plan is stale for them. */
-function saidOf({ handsOn: _handsOn, waiting: _waiting, ...said }: Step): Omit<Step, 'handsOn' | 'waiting'> {
+/**
+ * What a step says and does. Its times are estimates that the next timed copy improves, its troubles are names of
+ * signs: no plan is stale for them.
+ */
+function saidOf({
+  handsOn: _handsOn,
+  waiting: _waiting,
+  troubles: _troubles,
+  ...said
+}: Step): Omit<Step, 'handsOn' | 'waiting' | 'troubles'> {
   return said;
 }
 

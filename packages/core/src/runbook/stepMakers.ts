@@ -9,6 +9,7 @@ import { fitParts } from './steps/fitPart';
 import * as installerMedium from './steps/installerMedium';
 import * as medium from './steps/medium';
 import * as prepare from './steps/prepare';
+import * as present from './steps/present';
 import * as save from './steps/save';
 import * as replace from './steps/replace';
 import * as settle from './steps/settle';
@@ -39,6 +40,8 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   'write-stick': preparing(medium.writeStick),
   'try-live': preparing(prepare.tryLive),
   'carry-drivers': preparing(prepare.carryDrivers),
+  'recovery-medium': preparing(present.recoveryMedium),
+  'update-present': preparing(present.updatePresent),
   'fast-start-off': preparing(prepare.fastStartOff),
   'suspend-encryption': preparing(prepare.suspendEncryption),
   charger: preparing(prepare.charger),
@@ -97,4 +100,6 @@ export const stepMakers: Readonly<Record<StepKind, Entry>> = {
   disposal: settling(replace.disposal),
   reconcile: handingOver(settle.reconcile),
   'sign-off': handingOver(settle.signOff),
+  // Planned when something goes wrong, by the room `trouble`: no plan begins with one.
+  detour: settling(() => []),
 };

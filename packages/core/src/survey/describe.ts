@@ -127,6 +127,28 @@ export const factTexts: Record<FactKey, FactText> = {
     group: 'present system',
     howToFind: 'Look what is plugged in, and whether its maker has a driver for the target.',
   },
+  graphicsChips: { label: 'Graphics chips', group: 'display', howToFind: 'Run the collector.' },
+  opticalDrive: {
+    label: 'Drive for discs',
+    group: 'disks',
+    howToFind: 'Look at the device: a tray, a slot, or a drive on USB that is at hand.',
+  },
+  bootFromFile: {
+    label: 'Boot from file',
+    group: 'firmware',
+    howToFind: 'Enter the firmware set-up and look on the boot page for a line that asks for a file.',
+  },
+  storageMode: {
+    label: 'Storage controller',
+    group: 'firmware',
+    howToFind: 'Enter the firmware set-up and read the storage page.',
+  },
+  licenceBelongsTo: {
+    label: 'Licence belongs to',
+    group: 'present system',
+    howToFind:
+      'Ask for the invoice, and whether the board was ever replaced: the activation page says “hardware changed” then.',
+  },
 };
 
 const words: Record<string, string> = {
@@ -138,6 +160,12 @@ const words: Record<string, string> = {
   'not-connected': 'not connected',
   'account-bound': 'bound to an account',
   solid: 'solid-state',
+  ahci: 'AHCI, plain',
+  raid: 'RAID, for several disks',
+  ide: 'IDE, compatible',
+  'this-board': 'this board',
+  'another-board': 'another board or computer',
+  'no-board': 'no computer, bought apart',
 };
 
 /** A disk in one line: mark, bytes, kind. @example '…9C2E 256.1 GB solid-state sata, gpt, 4 partitions' */
@@ -153,6 +181,8 @@ export function describeDisk(disk: Disk): string {
   return `${diskMark(disk)} ${printBytes(diskBytes(disk), 'decimal')}${kind}${disk.bus ? ` ${disk.bus}` : ''}, ${scheme}, ${printCount(count, 'partition')}`;
 }
 
+const listOrNone = (entries: readonly string[]) => (entries.length === 0 ? 'none' : entries.join('; '));
+
 type Printer<K extends FactKey> = (value: FactValue<K>) => string;
 
 const printers: { readonly [K in FactKey]?: Printer<K> } = {
@@ -164,17 +194,15 @@ const printers: { readonly [K in FactKey]?: Printer<K> } = {
   screenHeight: (pixels) => `${pixels} pixels`,
   disks: (disks) => (disks.length === 0 ? 'none' : disks.map(describeDisk).join('; ')),
   networkAdapters: (adapters) =>
-    adapters.length === 0
-      ? 'none'
-      : adapters
-          .map(({ name, kind, driver }) =>
-            [name, kind, driver && `driver ${driver}`].filter(Boolean).join(' '),
-          )
-          .join('; '),
+    listOrNone(
+      adapters.map(({ name, kind, driver }) =>
+        [name, kind, driver && `driver ${driver}`].filter(Boolean).join(' '),
+      ),
+    ),
+  graphicsChips: (chips) =>
+    listOrNone(chips.map(({ name, driver }) => (driver === undefined ? name : `${name} (driver ${driver})`))),
   attachedDevices: (devices) =>
-    devices.length === 0
-      ? 'none'
-      : devices.map(({ name, needsDriver }) => (needsDriver ? `${name} (needs a driver)` : name)).join('; '),
+    listOrNone(devices.map(({ name, needsDriver }) => (needsDriver ? `${name} (needs a driver)` : name))),
   batteryPercent: (percent) => `${percent} %`,
 };
 

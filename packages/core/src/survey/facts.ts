@@ -29,6 +29,18 @@ export const NetworkAdapterSchema = z.strictObject({
 /** Printers, scanners and the like that stay when the system changes. */
 const AttachedDeviceSchema = z.strictObject({ name: text, needsDriver: z.boolean().exactOptional() });
 
+/** A graphics chip; a computer may have two, one of them for the battery's sake. */
+const GraphicsChipSchema = z.strictObject({ name: text, driver: text.exactOptional() });
+
+/** Where discs are read: in the device, by a drive on USB that is at hand, or nowhere. */
+export const opticalDrives = ['internal', 'external', 'none'] as const;
+
+/** How the storage controller shows the disks: plainly, as members of an array, or as in the old days. */
+export const storageModes = ['ahci', 'raid', 'ide'] as const;
+
+/** What the present licence is tied to: this board, another one (or another computer), or none, as it was bought apart. */
+export const licenceOwners = ['this-board', 'another-board', 'no-board'] as const;
+
 /** The value of each fact. An absent fact is unknown: never a no and never a yes. */
 export const factValueSchemas = {
   maker: text,
@@ -62,6 +74,11 @@ export const factValueSchemas = {
   accounts: z.array(text).max(100),
   licencesHeld: z.array(text).max(50),
   attachedDevices: z.array(AttachedDeviceSchema).max(50),
+  graphicsChips: z.array(GraphicsChipSchema).max(8),
+  opticalDrive: z.enum(opticalDrives),
+  bootFromFile: z.enum(['yes', 'no']),
+  storageMode: z.enum(storageModes),
+  licenceBelongsTo: z.enum(licenceOwners),
 } as const;
 
 export type FactKey = keyof typeof factValueSchemas;
@@ -99,6 +116,11 @@ export const FactsSchema = z.strictObject({
   accounts: fact(factValueSchemas.accounts).exactOptional(),
   licencesHeld: fact(factValueSchemas.licencesHeld).exactOptional(),
   attachedDevices: fact(factValueSchemas.attachedDevices).exactOptional(),
+  graphicsChips: fact(factValueSchemas.graphicsChips).exactOptional(),
+  opticalDrive: fact(factValueSchemas.opticalDrive).exactOptional(),
+  bootFromFile: fact(factValueSchemas.bootFromFile).exactOptional(),
+  storageMode: fact(factValueSchemas.storageMode).exactOptional(),
+  licenceBelongsTo: fact(factValueSchemas.licenceBelongsTo).exactOptional(),
 });
 
 export type Facts = z.infer<typeof FactsSchema>;

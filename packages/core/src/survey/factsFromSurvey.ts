@@ -41,6 +41,11 @@ export function factsFromSurvey(survey: Survey, source: FactSource): Facts {
     accounts: survey.system?.accounts,
     licencesHeld: survey.system?.licencesHeld,
     attachedDevices: survey.system?.attachedDevices,
+    graphicsChips: survey.display?.chips,
+    opticalDrive: survey.opticalDrive,
+    bootFromFile: survey.firmware?.bootFromFile,
+    storageMode: survey.firmware?.storageMode,
+    licenceBelongsTo: survey.system?.licenceBelongsTo,
   };
   const facts: Record<string, unknown> = {};
   for (const [key, value] of Object.entries(values))

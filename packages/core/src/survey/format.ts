@@ -56,6 +56,8 @@ export const SurveySchema = z.strictObject({
       mode: v.firmwareMode.exactOptional(),
       secureBoot: v.secureBoot.exactOptional(),
       tpm: v.tpm.exactOptional(),
+      bootFromFile: v.bootFromFile.exactOptional(),
+      storageMode: v.storageMode.exactOptional(),
     })
     .exactOptional(),
   display: z
@@ -63,9 +65,11 @@ export const SurveySchema = z.strictObject({
       graphicsTier: v.graphicsTier.exactOptional(),
       widthPixels: v.screenWidth.exactOptional(),
       heightPixels: v.screenHeight.exactOptional(),
+      chips: v.graphicsChips.exactOptional(),
     })
     .exactOptional(),
   disks: z.array(DiskSchema).max(32).exactOptional(),
+  opticalDrive: v.opticalDrive.exactOptional(),
   power: z
     .strictObject({ batteryPercent: v.batteryPercent.exactOptional(), charger: v.charger.exactOptional() })
     .exactOptional(),
@@ -75,6 +79,7 @@ export const SurveySchema = z.strictObject({
       release: v.presentRelease.exactOptional(),
       language: v.presentLanguage.exactOptional(),
       activation: v.activation.exactOptional(),
+      licenceBelongsTo: v.licenceBelongsTo.exactOptional(),
       diskEncryption: v.diskEncryption.exactOptional(),
       fastStart: v.fastStart.exactOptional(),
       applications: v.applications.exactOptional(),

@@ -1,6 +1,6 @@
 /** What is known of a device, from where, and what a new survey would change. */
 export { compareFacts } from './compareFacts';
-export { completeness } from './completeness';
+export { completeness, factsOfSomeWays } from './completeness';
 export { contradictionsOf, undisputedFacts } from './contradictions';
 export { describeDisk, describeFact, factTexts } from './describe';
 export {
@@ -21,6 +21,9 @@ export {
   factValueSchemas,
   isEmptyDevice,
   noSystem,
+  opticalDrives,
+  storageModes,
+  licenceOwners,
   valueOf,
 } from './facts';
 export { factsFromSurvey, mergeFacts } from './factsFromSurvey';

@@ -1,3 +1,4 @@
+import { commandText } from '../../src/catalogue/command';
 import { describe, expect, it } from 'vitest';
 import {
   findModel,
@@ -70,9 +71,27 @@ describe('a catalogue file', () => {
     ).toEqual(['dates-the-wrong-way']);
   });
 
+  it('is refused when its set-up contradicts itself', () => {
+    const command = { does: 'List', type: 'list' };
+    const skip = { what: 'network', how: 'Say so.', consequence: 'Nothing comes.' };
+    const asked = (change: object) => codes({ ...file, releases: [{ ...first, ...change }, ...others] });
+    expect(asked({ wireless: 'commands', wirelessCommands: [command] })).toEqual([]);
+    expect(asked({ wireless: 'commands', wirelessCommands: [] })).toEqual(['wireless-commands']);
+    expect(asked({ wireless: 'page', wirelessCommands: [command] })).toEqual(['wireless-commands']);
+    expect(asked({ setUpWithout: [skip, { ...skip, what: 'account' }] })).toEqual([]);
+    expect(asked({ setUpWithout: [skip, skip] })).toEqual(['doubled-skip']);
+  });
+
   it('is refused with the place of what does not fit', () => {
     const resolved = resolveCatalogue({ ...file, releases: [{ ...first, imageBytes: 0 }] }, today);
     expect(!resolved.ok && resolved.problems[0]?.path).toBe('/releases/0/imageBytes');
+  });
+});
+
+describe('a command', () => {
+  it('has what is known filled in, and what is not left for the hand', () => {
+    expect(commandText('airctl {adapter} join {name}', { adapter: 'wl-a' })).toBe('airctl wl-a join {name}');
+    expect(commandText('part active {active}', { active: '' })).toBe('part active');
   });
 });
 

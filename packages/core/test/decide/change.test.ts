@@ -132,11 +132,11 @@ describe('the smallest change', () => {
       }),
       // A full disk and a chip that is off: one device at least for which a change is told.
       {
-        numRuns: 120,
+        numRuns: 60,
         examples: [[laptopWith({ firmware: { mode: 'uefi', secureBoot: 'on', tpm: 'present-off' } })]],
       },
     );
-    expect(told).toBeGreaterThan(50);
+    expect(told).toBeGreaterThan(12);
   });
 });
 
@@ -151,6 +151,7 @@ const anyWeights = fc.record({
   support: oneWeight,
   reversible: oneWeight,
   house: oneWeight,
+  upkeep: oneWeight,
 });
 
 describe('weights', () => {
@@ -383,7 +384,7 @@ describe('what would change the advice', () => {
           ]);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
     expect(tried).toBeGreaterThan(400);
     expect(Object.values(turned).reduce((sum, count) => sum + count, 0)).toBeGreaterThan(20);
@@ -470,7 +471,7 @@ describe('what would change the advice', () => {
           );
         }
       }),
-      { numRuns: 20 },
+      { numRuns: 12 },
     );
   });
 });

@@ -56,7 +56,8 @@ describe('what Decide counts', () => {
           });
           const built = buildRunbook(given);
           if (!built.ok) {
-            refused += 1;
+            // What waits for a fact may wait with its plan, too; an option that is open should have one.
+            if (candidate.status === 'allowed') refused += 1;
             continue;
           }
           const { handsOn, waiting } = totalMinutes(built.value.steps);
@@ -79,7 +80,8 @@ describe('what Decide counts', () => {
     );
     expect(plans).toBeGreaterThan(400);
     expect(parts).toBeGreaterThan(5);
-    expect(refused).toBeLessThan(plans / 5);
+    console.log(`${plans} plans, ${refused} of open options refused`);
+    expect(refused).toBeLessThan(plans / 10);
   });
 
   it('drafts once what is the same for every target, or every target of a route', () => {
@@ -148,11 +150,12 @@ describe('what Decide counts', () => {
     };
     // An image is fetched (3 and 17 minutes: 6 240 MB over 50 Mbit/s), a disc burnt (5 and 25), started (5 and 6) and taken
     // out (1); a stick is fetched and written in one go (4 and 21), allowed in the firmware (4), started (4), taken out (1).
+    // The install reads 6 240 MB at 8.3 and not at 25 MB/s: 8.4 minutes more, 33 and not 25.
     expect((hands('optical-disc')?.handsOnMinutes ?? 0) - (hands('stick')?.handsOnMinutes ?? 0)).toBe(
       14 - 13,
     );
     expect((hands('optical-disc')?.waitingMinutes ?? 0) - (hands('stick')?.waitingMinutes ?? 0)).toBe(
-      48 - 21,
+      48 + 8 - 21,
     );
   });
 });

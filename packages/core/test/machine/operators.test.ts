@@ -104,6 +104,7 @@ describe('a shrink', () => {
       'the device is not on its charger',
       'the present system only sleeps when it is shut down',
       'the disk’s encryption is not suspended',
+      'no recovery medium of the present system is at hand',
       'no verified copy of Documents',
     ]);
     const ready = through(
@@ -112,12 +113,19 @@ describe('a shrink', () => {
       ...onDisk,
       { op: 'note', note: 'recovery-key' },
       { op: 'suspend-encryption' },
+      { op: 'make-recovery-medium' },
     );
     expect(lacks(ready, shrink)).toEqual([]);
+    // A disk without the present system needs none.
+    const elsewhere = { ...ready, recovery: 'missing' as const };
+    expect(lacks(elsewhere, shrink)).toHaveLength(1);
+    expect(
+      lacks({ ...elsewhere, systems: elsewhere.systems.map((one) => ({ ...one, disk: 'sdb' })) }, shrink),
+    ).toEqual([]);
     // Of the data partition it is the other data set that counts.
-    expect(lacks(through(bench(), ...onDisk), { ...shrink, partition: 4 })).toEqual([
-      'no verified copy of Pictures',
-    ]);
+    expect(
+      lacks(through(bench(), ...onDisk, { op: 'make-recovery-medium' }), { ...shrink, partition: 4 }),
+    ).toEqual(['no verified copy of Pictures']);
   });
 
   it('needs the other disks told apart', () => {
@@ -125,7 +133,7 @@ describe('a shrink', () => {
     const [disk] = two.disks;
     if (!disk) throw new Error('no disk');
     const beside = { ...two, disks: [disk, { ...disk, id: 'sdb', called: '…SC08' }] };
-    const ready = through(beside, ...saved, ...onDisk);
+    const ready = through(beside, ...saved, ...onDisk, { op: 'make-recovery-medium' });
     expect(lacks(ready, shrink)).toEqual(['disk …SC08 is neither labelled nor unplugged']);
     expect(lacks(through(ready, { op: 'label', disk: 'sdb' }), shrink)).toEqual([]);
     expect(lacks(through(ready, { op: 'unplug', disk: 'sdb' }), shrink)).toEqual([]);

@@ -1,15 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import {
+  answerCause,
   answerChecklist,
   callOff,
   chooseRoute,
+  closeTrouble,
   correctStep,
   depart,
   keepBackup,
   keepCapsule,
   keepRenames,
+  leaveDetour,
   makeFactUnknown,
   noteHandover,
+  openTrouble,
   overruleGate,
   plan,
   planDisk,
@@ -23,6 +27,7 @@ import {
   setIdentity,
   signOff,
   signStep,
+  startDetour,
   startStep,
   takeRow,
   takeSurvey,
@@ -49,14 +54,17 @@ import {
 import { clean, crossable, signThrough } from '../fixtures/story';
 
 const signing = { actualMinutes: null, note: 'as it was done' };
+const seen = { stepId: 'updates', sign: 'no-network' as const, seenAt: technician.now };
 const row = { identity: { owner: 'Another' }, facts: [], serial: 'KF14-70Q8-0B1I' };
 const reason = 'It was another one, as the label says.';
 
 /** Every command, as it would change the bench move if that were still open. */
 const commands: Readonly<Record<string, (move: Move) => CommandOutcome>> = {
+  answerCause: (move) => answerCause(move, { ...seen, causeId: 'driver-missing', answer: 'no' }, technician),
   answerChecklist: (move) => answerChecklist(move, [{ id: 'fonts', answer: 'none', reason: '' }], technician),
   callOff: (move) => callOff(move, reason, technician),
   chooseRoute: (move) => chooseRoute(move, clean, technician),
+  closeTrouble: (move) => closeTrouble(move, 1, reason, technician),
   correctStep: (move) => correctStep(move, 'write-stick', reason, technician),
   depart: (move) => depart(move, { setting: 'copiesBeforeLine', value: 1, reason }, technician),
   keepCapsule: (move) =>
@@ -77,8 +85,10 @@ const commands: Readonly<Record<string, (move: Move) => CommandOutcome>> = {
       technician,
     ),
   keepRenames: (move) => keepRenames(move, { dataSetId: 'documents', destinationId: 'b-07', renames: [] }),
+  leaveDetour: (move) => leaveDetour(move, 1, reason, technician),
   makeFactUnknown: (move) => makeFactUnknown(move, 'tpm'),
   noteHandover: (move) => noteHandover(move, { found: [], openPoints: ['x'] }, technician),
+  openTrouble: (move) => openTrouble(move, seen, technician),
   overruleGate: (move) => overruleGate(move, 'power', reason, lead),
   plan: (move) => plan(move, technician),
   planDisk: (move) => planDisk(move, { disk: 'sda', work: null }, technician),
@@ -128,6 +138,7 @@ const commands: Readonly<Record<string, (move: Move) => CommandOutcome>> = {
   setIdentity: (move) => setIdentity(move, { owner: 'Another', site: '', dueOn: null }),
   signOff: (move) => signOff(move, 'Odd', technician),
   signStep: (move) => signStep(move, 'habits', signing, technician),
+  startDetour: (move) => startDetour(move, { ...seen, causeId: 'driver-missing' }, technician),
   startStep: (move) => startStep(move, 'habits', technician),
   takeRow: (move) => takeRow(move, row, technician),
   takeSurvey: (move) => takeSurvey(move, laptopSurvey, 'collector', technician),

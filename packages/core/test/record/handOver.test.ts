@@ -115,6 +115,15 @@ describe('handing over', () => {
       'Still open: Second screen cable',
       'The backup on B-07, Pier store is kept until 2026-04-01; after that day no file can be brought back.',
     ]);
+    // A second system can be removed again: the owner is told how, and of no other route.
+    const beside = {
+      ...noted,
+      decision: noted.decision && { ...noted.decision, routeId: 'beside-same-disk' as const },
+    };
+    expect(
+      sentences(beside).filter((sentence) => sentence.startsWith('To remove the second system')),
+    ).toHaveLength(1);
+    expect(sentences(noted).join(' ')).not.toContain('second system');
     // Written twice it is told once; more than four backups are counted, not read out.
     expect(
       sentences({ ...noted, handover: { ...noted.handover, openPoints: ['A cable', 'A cable'] } }).filter(

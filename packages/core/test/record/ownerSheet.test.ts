@@ -90,6 +90,17 @@ describe('the owner’s sheet', () => {
     ]);
   });
 
+  it('says what is done in another way in a system of another family, and nothing of it in the same', () => {
+    const move = comparedMove({ a: '1' }, { a: '1' });
+    if (!move.decision) throw new Error('a way is chosen');
+    const other = sheetOf({
+      ...move,
+      decision: { ...move.decision, routeId: 'alternative-system', releaseId: 'saltbush-full' },
+    });
+    expect(other.different).toContain('Opening a file: one click. Before: two clicks.');
+    expect(sheetOf(move).different.join(' ')).not.toContain('Before:');
+  });
+
   it('says what the computer runs now, until when, and what was compared', () => {
     const lead = sheetOf(comparedMove({ a: '1', b: '2' }, { a: '1', b: '2' })).lead;
     // Its last ones come 388 days after the first start; those of Corvel 8 came 37 days before.

@@ -97,16 +97,25 @@ function cleanCases(make: typeof able, requirements: string): Case[] {
   ];
 }
 
+/** As a clean install, and what only the system partition asks. */
+function partitionCases(
+  make: typeof able,
+  requirements: 'requirements-met' | 'requirements-met-or-waived',
+): readonly Case[] {
+  return [
+    ...cleanCases(make, requirements),
+    { rule: 'data-apart', what: 'one partition for everything', facts: make(single) },
+    { rule: 'scheme-suits', what: 'an MBR', facts: make(disks({ scheme: 'mbr' })) },
+  ];
+}
+
 const cases: Readonly<Record<RouteId, readonly Case[]>> = {
   'in-place-upgrade': upgradeCases(able, 'requirements-met'),
   'waived-upgrade': upgradeCases(below, 'requirements-met-or-waived'),
   'clean-whole-disk': cleanCases(able, 'requirements-met'),
   'waived-clean': cleanCases(below, 'requirements-met-or-waived'),
-  'clean-system-partition': [
-    ...cleanCases(able, 'requirements-met'),
-    { rule: 'data-apart', what: 'one partition for everything', facts: able(single) },
-    { rule: 'scheme-suits', what: 'an MBR', facts: able(disks({ scheme: 'mbr' })) },
-  ],
+  'clean-system-partition': partitionCases(able, 'requirements-met'),
+  'waived-system-partition': partitionCases(below, 'requirements-met-or-waived'),
   'patched-install': [
     {
       rule: 'still-supported',

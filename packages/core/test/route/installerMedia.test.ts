@@ -70,14 +70,14 @@ describe('choosing how it comes', () => {
 });
 
 describe('what the survey knows is in the steps', () => {
-  const steps = (system: object, model = 'Fenwright 14') => {
+  const steps = (system: object, model = 'Fenwright 14', release = 'corvel-10-personal') => {
     const facts = laptopWith({
       device: { maker: 'Kestle', model, year: 2017, chassis: 'laptop' },
       disks: [splitDisk],
       system: { ...laptopSurvey.system, ...system },
     });
     const outcome = buildRunbook(
-      inputFor('clean-whole-disk', 'corvel-10-personal', { facts, preparation: nothingPrepared }),
+      inputFor('clean-whole-disk', release, { facts, preparation: nothingPrepared }),
     );
     if (!outcome.ok) throw new Error('no plan');
     return new Map(outcome.value.steps.map((step) => [step.id, step]));
@@ -96,6 +96,8 @@ describe('what the survey knows is in the steps', () => {
   });
 
   it('says where a network is needed although the house stays offline', () => {
-    expect(steps({}).get('first-start')?.why).toContain('goes no further without a network');
+    expect(steps({}, 'Fenwright 14', 'rushlight').get('first-start')?.why).toContain(
+      'goes no further without a network',
+    );
   });
 });

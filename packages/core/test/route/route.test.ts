@@ -236,6 +236,7 @@ describe('points', () => {
     support: value,
     reversible: value,
     house: value,
+    upkeep: value,
   });
 
   it('run from 0 to 100', () => {

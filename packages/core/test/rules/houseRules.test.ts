@@ -1,3 +1,5 @@
+import fc from 'fast-check';
+import { upkeepValue } from '../../src/rules/upkeep';
 import { describe, expect, it } from 'vitest';
 import {
   defaultHouseRules,
@@ -15,6 +17,7 @@ import { type RouteId } from '../../src/route';
 import { buildRunbook, planDifferences, type Runbook } from '../../src/runbook';
 import { inputOf } from '../fixtures/devices';
 import {
+  anyHouseRules,
   catalogue,
   codesOf,
   done,
@@ -53,7 +56,7 @@ const below = laptopWith({ firmware: { mode: 'uefi', secureBoot: 'on', tpm: '1.2
 
 describe('house rules', () => {
   it('has every question of the trade, each with both sides’ reasons and why the default is what it is', () => {
-    expect(houseRuleKeys).toHaveLength(21);
+    expect(houseRuleKeys).toHaveLength(23);
     for (const setting of houseRuleKeys) {
       const { sides, defaultBecause, effect } = houseRuleTexts[setting];
       expect(sides.length).toBeGreaterThanOrEqual(2);
@@ -75,6 +78,7 @@ describe('house rules', () => {
     ['encryption', 'clean-whole-disk', 'corvel-10-business'],
     ['networkDuringSetup', 'clean-whole-disk', 'corvel-10-business'],
     ['account', 'clean-whole-disk', 'corvel-10-business'],
+    ['automaticSignIn', 'clean-whole-disk', 'corvel-10-business'],
     ['boot', 'clean-whole-disk', 'corvel-10-business'],
     ['efiPartition', 'beside-same-disk', 'saltbush-full'],
     ['stick', 'clean-whole-disk', 'corvel-10-business'],
@@ -114,6 +118,7 @@ describe('house rules', () => {
       support: 0,
       reversible: 0,
       house: 10,
+      upkeep: 0,
     };
     const by = (belowMinimum: HouseRules['belowMinimum'], device = below) =>
       advice({ ...defaultHouseRules, manner: 'keep', weights, belowMinimum }, device).split(' ')[0];
@@ -123,6 +128,23 @@ describe('house rules', () => {
       advice({ ...defaultHouseRules, manner: 'start-clean', weights, belowMinimum: 'alternative' }, below),
     ).toContain('alternative-system');
     expect(by('waive', laptop)).toBe(by('replace', laptop));
+  });
+
+  it('looksAfter weighs what a system takes to keep up: most for an owner alone', () => {
+    // Hand-worked: an expert’s system gives an owner nothing and the help desk six tenths; an easy one gives both all.
+    const of = (looksAfter: HouseRules['looksAfter'], releaseId: string) =>
+      decide(inputOf(laptop, { ...defaultHouseRules, looksAfter })).candidates.find(
+        (one) => one.routeId === 'alternative-system' && one.releaseId === releaseId,
+      )?.values.upkeep;
+    expect([of('owner', 'rushlight'), of('help-desk', 'rushlight')]).toEqual([0, 0.6]);
+    expect([of('owner', 'saltbush-full'), of('help-desk', 'saltbush-full')]).toEqual([1, 1]);
+    expect([upkeepValue('practised', 'owner'), upkeepValue('practised', 'help-desk')]).toEqual([0.5, 0.9]);
+    const habits = (looksAfter: HouseRules['looksAfter']) =>
+      planWith({ ...defaultHouseRules, looksAfter }, 'alternative-system', 'rushlight').steps.find(
+        ({ kind }) => kind === 'habits',
+      )?.why;
+    expect(habits('owner')).toContain('The owner looks after it; every update is read about');
+    expect(habits('help-desk')).toContain('The help desk looks after it');
   });
 
   it('copiesBeforeLine and cloudCopyCounts are named in the plan, and counted at the gate', () => {
@@ -142,6 +164,28 @@ describe('house rules', () => {
             .join(),
       ).toContain(houseRuleTexts[setting].title);
     }
+  });
+
+  it('tells of every rule that differs, and of none that is the same', () => {
+    const told = new Map<string, number>();
+    fc.assert(
+      fc.property(anyHouseRules, anyHouseRules, (before, after) => {
+        for (const [key, value] of Object.entries(after)) {
+          const one = { ...before, [key]: value };
+          const isSame = JSON.stringify(one) === JSON.stringify(before);
+          expect([key, houseRuleChanges(before, one).length > 0]).toEqual([key, !isSame]);
+          if (!isSame) told.set(key, (told.get(key) ?? 0) + 1);
+        }
+      }),
+      { numRuns: 60 },
+    );
+    // The weights are the same in all of them, and have a test of their own.
+    expect([...told.keys()].sort()).toEqual(
+      Object.keys(defaultHouseRules)
+        .filter((key) => key !== 'weights')
+        .sort(),
+    );
+    expect(Math.min(...told.values())).toBeGreaterThan(5);
   });
 
   it('tells what differs between two practices', () => {

@@ -13,8 +13,8 @@ import {
 } from '../../src/runbook';
 import { accountName, computerName, languageName } from '../../src/runbook/answers/names';
 import { anyPlanInput } from '../fixtures/plans';
-import { catalogue, inputFor, laptop, releaseOf, without } from '../fixtures/shop';
-import { withFacts } from '../../src/survey';
+import { catalogue, inputFor, laptop, laptopWith, releaseOf, without } from '../fixtures/shop';
+import { withFacts, type Facts } from '../../src/survey';
 
 const whose = { site: 'Lowholm', owner: 'Crew room', reference: 'MV-0036' };
 
@@ -133,10 +133,41 @@ describe('an answer', () => {
     expect(
       clean('account', { networkDuringSetup: 'online', account: 'organisation' }).caution,
     ).toBeUndefined();
-    const forced = page('network', 'clean-whole-disk', 'corvel-10-personal', {
-      networkDuringSetup: 'offline',
-    });
+    const forced = page('network', 'clean-whole-disk', 'aurin-15', { networkDuringSetup: 'offline' });
     expect(forced.caution).toContain('goes no further without a network');
+    // One that can be told to go on without is told so, here and on the page of the account.
+    const personal = releaseOf('corvel-10-personal');
+    const told = page('network', 'clean-whole-disk', personal.id, { networkDuringSetup: 'offline' });
+    expect(answerText(told)).toContain('No network.');
+    expect(told.caution).toContain(personal.setUpWithout.find(({ what }) => what === 'network')?.how);
+    const own = page('account', 'clean-whole-disk', personal.id, { account: 'local' });
+    expect(answerText(own)).toContain('A local account');
+    expect(own.caution).toContain(personal.setUpWithout.find(({ what }) => what === 'account')?.how);
+    const kept = (kind: 'encryption' | 'privacy', release = personal) =>
+      page(kind, 'clean-whole-disk', release.id, { encryption: 'off' }, { release }).caution;
+    const how = personal.setUpWithout.find(({ what }) => what === 'encryption')?.how;
+    expect(kept('encryption')).toContain(how);
+    // Where no page asks, the last one at which something is switched off says it.
+    expect(kept('privacy')).toBeUndefined();
+    const pages = personal.pages.filter((one) => one.kind !== 'encryption');
+    expect(kept('privacy', { ...personal, pages })).toContain(how);
+    expect(kept('privacy', releaseOf('corvel-9-business'))).toBeUndefined();
+  });
+
+  it('joins a wireless network by commands where the installer has no page for it, the adapter named in them', () => {
+    const adapter = (name: string, kind: 'wired' | 'wireless') => laptopWith({ network: [{ name, kind }] });
+    const network = (facts: Facts) => page('network', 'clean-whole-disk', 'rushlight', {}, { facts });
+    const typedIn = (facts: Facts) =>
+      network(facts)
+        .pieces.filter(({ as }) => as === 'typed')
+        .map(({ text }) => text);
+    const commands = releaseOf('rushlight').wirelessCommands.map(({ type }) => type);
+    expect(commands.filter((command) => command.includes('{adapter}')).length).toBeGreaterThan(1);
+    expect(typedIn(adapter('wl-a', 'wireless'))).toEqual(
+      commands.map((command) => command.replace('{adapter}', 'wl-a')),
+    );
+    expect(network(adapter('wl-a', 'wireless')).secret).toBe('wireless-key');
+    expect(typedIn(adapter('en-a', 'wired'))).toEqual([]);
   });
 
   it('goes online for a release that fetches packages, whatever the house prefers, and says so', () => {
@@ -156,6 +187,15 @@ describe('an answer', () => {
     // 90 × 1024 and the release's own 260 + 16 + 780.
     expect(wanted.pieces.find(({ as }) => as === 'typed')?.text).toBe(String(90 * 1024 + 260 + 16 + 780));
     expect(wanted.hand).toBe('type');
+  });
+
+  it('says of a sign-in that nobody is asked for what follows from it', () => {
+    const account = (automaticSignIn: 'off' | 'on') =>
+      clean('account', { automaticSignIn, account: 'local' });
+    expect(answerText(account('on'))).toContain('Automatic sign-in on.');
+    expect(account('on').caution).toContain('whoever switches the device on reads what the account reads');
+    expect(answerText(account('off'))).toContain('Automatic sign-in off.');
+    expect(account('off').caution ?? '').not.toContain('whoever');
   });
 
   it('offers the account that the release has, where it has not the house’s', () => {

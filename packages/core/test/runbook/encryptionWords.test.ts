@@ -27,11 +27,11 @@ describe('after the first start', () => {
       step('first-start', ...given)?.success;
     const mark = splitDisk.serial?.slice(-4) ?? '';
     expect(success('clean-whole-disk', twoDisks, { encryption: 'off' })).toBe(
-      `The desktop. The encryption page says off for the new system on …${mark}, and as before for …QQ31.`,
+      `The desktop, after a sign-in that was asked for. The encryption page says off for the new system on …${mark}, and as before for …QQ31.`,
     );
     // One that is unplugged meanwhile is looked at by nobody.
     expect(success('clean-whole-disk', twoDisks, { encryption: 'off', otherDisks: 'unplug' })).toBe(
-      `The desktop. The encryption page says off for the new system on …${mark}.`,
+      `The desktop, after a sign-in that was asked for. The encryption page says off for the new system on …${mark}.`,
     );
     expect(success('clean-whole-disk', twoDisks, { encryption: 'during-setup' })).toContain(
       'says on for the new system',

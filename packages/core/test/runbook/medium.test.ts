@@ -3,7 +3,7 @@ import { buildRunbook } from '../../src/runbook';
 import { nothingPrepared } from '../../src/runbook/preparation';
 import type { MediumContent } from '../../src/backup';
 import { defaultHouseRules, type HouseRules } from '../../src/rules';
-import { inputFor } from '../fixtures/shop';
+import { catalogue, inputFor, releaseOf } from '../fixtures/shop';
 
 const mark = { at: '2026-03-01T09:00:00.000Z', by: 'lead' };
 const holds: MediumContent = {
@@ -81,8 +81,22 @@ describe('the image', () => {
 describe('the stick', () => {
   it('is written in the way that can do the job, and says why not in the house’s', () => {
     const why = (stickTool: HouseRules['stickTool'], change: Parameters<typeof steps>[1] = {}) =>
-      only(steps('corvel-10-business', { ...change, rules: { stickTool } }), 'write-stick')?.why;
+      only(
+        steps('corvel-10-business', { families: catalogue.families, ...change, rules: { stickTool } }),
+        'write-stick',
+      )?.why;
     expect(why('by-hand')).toContain('By hand: a new GPT, one partition, FAT32;');
+    const named = { ...releaseOf('corvel-10-business'), volumeName: 'CORVEL 10' };
+    expect(why('by-hand', { release: named })).toContain('FAT32, its volume called “CORVEL 10”;');
+    // The commands of the family that runs on the bench, with the table filled in; active is for MBR only.
+    const corvel = catalogue.families.find(({ id }) => id === 'corvel');
+    expect(corvel?.stickCommands.length).toBeGreaterThan(4);
+    for (const { does, type } of corvel?.stickCommands ?? []) {
+      const isForMbr = type.includes('{active}');
+      expect([does, why('by-hand')?.includes(`${does}:`)]).toEqual([does, !isForMbr]);
+      if (!isForMbr) expect(why('by-hand')).toContain(`${does}: ${type.replace('{scheme}', 'gpt')}`);
+    }
+    expect(why('image-writer')).not.toContain('Typed on a computer');
     expect(why('by-hand')).toContain('The partition that starts stays FAT32');
     expect(why('official', { waivers: ['tpm'] })).toMatch(
       /^Not with the maker’s own tool: the maker’s tool cannot leave checks out\. With the image writer/,

@@ -4,10 +4,13 @@ import { findRelease } from '../../catalogue/find';
 import { valueOf, type Facts } from '../../survey/facts';
 import type { DataSet } from './dataSet';
 import { InstantSchema } from '../../quantity/daySchema';
+import { unnamedData } from './unnamedData';
 
 type ForgottenThing = Keepsake & {
   /** Where the line comes from: every device, the present system, or an application that is on it. */
   readonly because: string;
+  /** A partition with data that no data set names: where it is, and how much. */
+  readonly data?: Pick<DataSet, 'place' | 'path' | 'sizeBytes'>;
 };
 
 /** What is often forgotten on any device, with how to get each out. */
@@ -140,7 +143,8 @@ export type ChecklistLine = ForgottenThing & {
 
 /**
  * The list to go through with the owner: what is often forgotten everywhere, what the present system
- * keeps in places of its own, and what each application on the device keeps.
+ * keeps in places of its own, what each application on the device keeps, and before all of them what lies on disks
+ * and is named by no data set.
  */
 export function checklistOf(
   facts: Facts,
@@ -162,7 +166,15 @@ export function checklistOf(
     ...applications.flatMap(({ name, keeps }) => keeps.map((thing) => ({ ...thing, because: name }))),
     ...forgottenThings.map((thing) => ({ ...thing, because: '' })),
   ];
-  return things.map((thing) => {
+  const unnamed = unnamedData(facts, dataSets).map((data): ForgottenThing => ({
+    id: data.id,
+    name: data.name,
+    kind: 'folder',
+    howToGetItOut: 'No data set names anything there. Open it with the owner: what of it is to be saved?',
+    because: '',
+    data,
+  }));
+  return [...unnamed, ...things].map((thing) => {
     const listed = dataSets.some(({ id, name }) => id === thing.id || name === thing.name);
     const answer = notNeeded.find(({ id }) => id === thing.id) ?? null;
     const asked = askedOwner.find(({ id }) => id === thing.id) ?? null;

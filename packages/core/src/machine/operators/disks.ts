@@ -1,12 +1,14 @@
-import { diskOf, systemOf, withDisk, type Machine } from '../state';
+import { diskOf, systemOf, withDisk, withSystem, type Machine } from '../state';
 import type { OperatorRule } from '../operator';
 import {
   copied,
   installerRuns,
   mayBeWritten,
+  nameOf,
   namesOf,
   need,
   notLocked,
+  recoverable,
   setsOn,
   shutDownFully,
 } from './needs';
@@ -89,6 +91,7 @@ export const shrink: OperatorRule<'shrink'> = {
       `partition ${operator.partition} is one that nothing may shrink`,
     ),
     ...changesTable(machine, operator.disk),
+    ...(systemOf(machine, 'present')?.disk === operator.disk ? recoverable(machine) : []),
     ...copied(machine, setsIn(machine, operator)),
   ],
   does: (machine, { disk }) => withDisk(machine, disk, { room: true }),
@@ -143,18 +146,21 @@ export const convert: OperatorRule<'convert'> = {
 };
 
 export const writeLoader: OperatorRule<'write-loader'> = {
-  needs: (machine) =>
-    need(
-      systemOf(machine, 'present')?.loader === false,
-      'the present system has its loader: there is nothing to make',
-      'convert',
-    ),
-  does: (machine) => ({
-    ...machine,
-    systems: machine.systems.map((system) =>
-      system.id === 'present' ? { ...system, loader: true } : system,
-    ),
-  }),
+  needs: (machine, { of: id = 'present' }) => {
+    const system = systemOf(machine, id);
+    return [
+      ...need(
+        system?.loader === false,
+        `${nameOf(id)} has its loader: there is nothing to make`,
+        ...(id === 'present' ? (['convert'] as const) : []),
+      ),
+      // After a conversion it is the disk that was identified for it.
+      ...(id === 'target' && system ? mayBeWritten(machine, system.disk) : []),
+    ];
+  },
+  does: (machine, { of: id = 'present' }) => withSystem(machine, id, { loader: true }),
+  // Broken off, no system starts; no data set is touched.
+  risks: () => [],
 };
 
 /** Partitions go, and with them the systems and originals in them. */

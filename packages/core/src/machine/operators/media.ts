@@ -115,3 +115,12 @@ export const takeOut: OperatorRule<'take-out'> = {
     running: { what: 'off' },
   }),
 };
+
+/** A medium that was taken out is plugged in again. */
+export const putIn: OperatorRule<'put-in'> = {
+  needs: ({ installer: { kind, written } }) => [
+    ...need(kind === 'stick' || kind === 'disc', 'the installer is not on a medium that is plugged in'),
+    ...need(written, 'the installer is not written', 'write-installer'),
+  ],
+  does: (machine) => ({ ...machine, installer: { ...machine.installer, plugged: true } }),
+};

@@ -146,6 +146,15 @@ export function notLocked(machine: Machine): readonly Need[] {
   );
 }
 
+/** The present system has put a medium aside that brings it back, where it can make one. */
+export function recoverable({ recovery }: Machine): readonly Need[] {
+  return need(
+    recovery !== 'missing',
+    'no recovery medium of the present system is at hand',
+    'make-recovery-medium',
+  );
+}
+
 export function shutDownFully(machine: Machine): readonly Need[] {
   const present = systemOf(machine, 'present');
   return need(

@@ -21,6 +21,7 @@ import {
   mayBeWritten,
   need,
   notLocked,
+  recoverable,
   setsOn,
   shutDownFully,
 } from './needs';
@@ -117,6 +118,7 @@ export const install: OperatorRule<'install'> = {
           },
         ],
       }),
+      dataPartition: machine.dataPartition || operator.dataApart === true,
       systems: [...machine.systems.filter(({ id }) => id !== 'target'), made],
       running: { what: 'off' },
     };
@@ -158,6 +160,12 @@ const inPlace = (machine: Machine, operator: OperatorOf<'upgrade' | 'install-ove
     'the new system does not start from the scheme of the disk',
     'convert',
   ),
+  ...need(
+    systemOf(machine, 'present')?.updated === true,
+    'the present system is not up to date, as the maker of the new one asks',
+    'update',
+  ),
+  ...recoverable(machine),
   ...papers(machine, operator),
   ...need(machine.onMains, 'the device is not on its charger', 'connect-mains'),
   ...notLocked(machine),
@@ -199,10 +207,16 @@ const network = (machine: Machine) =>
   );
 
 export const update: OperatorRule<'update'> = {
-  inside: inTarget,
-  needs: (machine) => [...inUse(machine), ...network(machine)],
+  inside: (_machine, { of = 'target' }) => of,
+  needs: (machine, { of = 'target' }) => (of === 'present' ? [] : [...inUse(machine), ...network(machine)]),
   // An update may undo a driver patch.
-  does: (machine) => withSystem(machine, 'target', { updated: true }),
+  does: (machine, { of = 'target' }) => withSystem(machine, of, { updated: true }),
+};
+
+export const makeRecoveryMedium: OperatorRule<'make-recovery-medium'> = {
+  inside: inPresent,
+  needs: () => [],
+  does: (machine) => ({ ...machine, recovery: 'at-hand' }),
 };
 
 export const fitDrivers: OperatorRule<'fit-drivers'> = {

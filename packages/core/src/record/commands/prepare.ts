@@ -1,8 +1,11 @@
 import { buildRunbook } from '../../runbook/buildRunbook';
 import { parseWith } from '../../outcome/parseWith';
 import { PreparationSchema, type Preparation } from '../../runbook/preparation';
+import { partsBeyondDisk } from '../../runbook/layoutApart';
 import { lineCrossed } from '../../runbook/signature';
 import { fail } from '../../outcome/outcome';
+import { troubleSigns } from '../../runbook/troubles';
+import { openTroubleOf } from '../troubles';
 import { alignCopySteps } from '../copySignatures';
 import { alignIdentified, whyNotIdentified } from '../identitySignature';
 import type { Move } from '../move';
@@ -28,6 +31,7 @@ const titles: Record<keyof Preparation, string> = {
   networkDriver: 'Network driver',
   nothingToSave: 'Nothing to save',
   wantedSystemBytes: 'Wanted system size',
+  dataParts: 'Partitions for data',
   holdUntil: 'Hold until',
   ownerConsent: 'Owner’s consent',
   organisationConsent: 'Organisation’s consent',
@@ -39,7 +43,9 @@ const titles: Record<keyof Preparation, string> = {
 };
 
 /** Notes that are kept as they are typed: everything else gets who and when. */
-const unstamped: ReadonlySet<string> = new Set(['stick', 'wantedSystemBytes', 'holdUntil']);
+const unstamped: ReadonlySet<string> = new Set(['stick', 'wantedSystemBytes', 'dataParts', 'holdUntil']);
+
+const isTakenBack = (value: unknown) => value === null || (Array.isArray(value) && value.length === 0);
 
 /** Notes what has been got ready; each note keeps who and when. */
 export function prepare(move: Move, patch: PreparationPatch, context: CommandContext): CommandOutcome {
@@ -55,8 +61,15 @@ export function prepare(move: Move, patch: PreparationPatch, context: CommandCon
   if (!preparation.ok) return preparation;
   if (patch.holdUntil != null && patch.holdUntil <= todayOf(context))
     return fail('hold-is-over', '/preparation/holdUntil', 'A hold ends on a day that is still to come.');
+  const { dataParts, wantedSystemBytes } = patch;
+  const isDivided = preparation.value.dataParts.length > 0 && (dataParts ?? wantedSystemBytes) != null;
+  const divided = isDivided ? runbookInput({ ...move, preparation: preparation.value }, context) : undefined;
+  const beyond = divided && partsBeyondDisk(divided);
+  if (beyond !== undefined) return fail('parts-beyond-disk', '/preparation/dataParts', beyond);
   const keys = Object.keys(patch).filter((key): key is keyof Preparation => key in titles);
-  const what = keys.map((key) => `${titles[key]} ${patch[key] === null ? 'withdrawn' : 'noted'}`).join(', ');
+  const what = keys
+    .map((key) => `${titles[key]} ${isTakenBack(patch[key]) ? 'withdrawn' : 'noted'}`)
+    .join(', ');
   const noted = { ...move, preparation: preparation.value };
   const aligned = 'diskMarks' in patch ? alignIdentified(noted, now, actor.name) : noted;
   return changed(aligned, 'prepared', `${what || 'Nothing changed'}.`);
@@ -82,6 +95,13 @@ export function plan(move: Move, context: CommandContext): CommandOutcome {
       'line-crossed',
       '',
       'The Line has been crossed, and the new plan does not have the step that crossed it: go on with the plan as it is.',
+    );
+  const trouble = openTroubleOf(move);
+  if (trouble && (trouble.detour || !built.value.steps.some(({ id }) => id === trouble.stepId)))
+    return fail(
+      'trouble-open',
+      '',
+      `“${troubleSigns[trouble.sign]}” at “${trouble.stepTitle}” still holds the runbook up: finish its detour or end it, then plan again.`,
     );
   const planned = { ...move, plan: { runbook: built.value, at: context.now, by: context.actor.name } };
   const aligned = alignCopySteps(planned, context.now, context.actor.name);

@@ -17,19 +17,22 @@ import { diskBytes } from '../../survey/disk';
 import { alignAccounting } from '../accountingSignature';
 import { alignCopySteps } from '../copySignatures';
 import { diskOfPlan } from '../diskOf';
+import { diskFittedSince } from '../fittedDisk';
 import { alignIdentified, whyNotIdentified } from '../identitySignature';
 import { readPlan, type PlanReading } from '../reading';
 import type { Move } from '../move';
 import { missingFor } from '../signable';
 import { copiesStatedBy } from '../statedCopies';
+import { alignTrouble, detourSteps } from '../troubles';
 import { changed, onlyLeads, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
+/** A step of the runbook by its place in it, or a stop of the detour that is under way: that has none, -1. */
 type Found = { readonly step: Step; readonly index: number; readonly reading: PlanReading };
 
 function findStep(move: Move, stepId: string, context: CommandContext): Found | undefined {
   const reading = readPlan(move, context);
   const index = move.plan?.runbook.steps.findIndex(({ id }) => id === stepId) ?? -1;
-  const step = move.plan?.runbook.steps[index];
+  const step = move.plan?.runbook.steps[index] ?? detourSteps(move).find(({ id }) => id === stepId);
   return reading && step ? { step, index, reading } : undefined;
 }
 
@@ -41,7 +44,7 @@ const noSuchStep = () =>
   );
 
 function lockedReason({ reading, step }: Found): string | null {
-  const standing = reading.standings.find(({ stepId }) => stepId === step.id);
+  const standing = [...reading.standings, ...reading.stops].find(({ stepId }) => stepId === step.id);
   return standing?.state === 'locked' ? (standing.reason ?? 'It is locked.') : null;
 }
 
@@ -185,13 +188,12 @@ export function signStep(
   if (early !== null) return fail('too-early', '/note', early);
   const stated = copiesStatedBy(step, move, context.now, context.actor.name);
   const signed = withLine(move, step, 'sign', context, actualMinutes ?? counted, note.trim(), crossing);
-  const aligned = alignCopySteps(
-    { ...signed, copies: [...move.copies, ...stated] },
-    context.now,
-    context.actor.name,
-  );
+  const { now, actor } = context;
+  // Once a disk is fitted, the one that was identified is not the one in the device.
+  const identified = step.kind === 'fit-part' ? alignIdentified(signed, now, actor.name) : signed;
+  const aligned = alignCopySteps({ ...identified, copies: [...move.copies, ...stated] }, now, actor.name);
   return changed(
-    alignAccounting(aligned, context.now, context.actor.name),
+    alignTrouble(alignAccounting(aligned, now, actor.name), now, actor.name),
     'step-signed',
     `${step.title}: signed${note.trim() ? ` (${note.trim()})` : ''}.${stated.length > 0 ? ` ${printCount(stated.length, 'copy')} stated by hand.` : ''}${seenText(crossing)}`,
   );
@@ -208,6 +210,8 @@ function needsCrossing({ plan, signatures }: Move, stepId: string): boolean {
 }
 
 function anotherDisk(move: Move, crossing: Crossing): string | undefined {
+  const fitted = diskFittedSince(move);
+  if (fitted !== undefined) return fitted;
   const disk = diskOfPlan(move);
   // Where a disk does not tell its serial and a lead has answered for that, the size is what is left to compare.
   const silent = disk !== undefined && disk.serial === undefined;
@@ -270,16 +274,19 @@ export function unsignStep(
       '/stepId',
       `The signature of “${step.title}” cannot be withdrawn: what the step erased is gone. Add a correction that says what was wrong.`,
     );
-  if (lineCrossed(runbook, move.signatures) && index < (runbook.lineIndex ?? 0))
+  const isStop = index < 0;
+  if (!isStop && lineCrossed(runbook, move.signatures) && index < (runbook.lineIndex ?? 0))
     return fail(
       'line-crossed',
       '/stepId',
       'The Line has been crossed: what was signed above it stays signed. Add a correction that says what was wrong.',
     );
-  const laterSigned =
-    index >= (runbook.lineIndex ?? runbook.steps.length)
-      ? runbook.steps.slice(index + 1).find(({ id }) => standingOf(move.signatures, id).state !== 'open')
-      : undefined;
+  const later = isStop
+    ? detourSteps(move).slice(detourSteps(move).findIndex(({ id }) => id === stepId) + 1)
+    : index >= (runbook.lineIndex ?? runbook.steps.length)
+      ? runbook.steps.slice(index + 1)
+      : [];
+  const laterSigned = later.find(({ id }) => standingOf(move.signatures, id).state !== 'open');
   if (laterSigned)
     return fail(
       'later-step-signed',

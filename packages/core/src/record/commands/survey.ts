@@ -7,6 +7,7 @@ import { fail, type Problem } from '../../outcome/outcome';
 import { factKeys, type FactKey, type FactSource } from '../../survey/facts';
 import type { Survey } from '../../survey/format';
 import { forgetFact, setTypedFact } from '../../survey/typedFact';
+import { alignIdentified } from '../identitySignature';
 import type { Move } from '../move';
 import { changed, refuseWhenDone, type CommandContext, type CommandOutcome } from './command';
 
@@ -21,22 +22,24 @@ export function takeSurvey(
   if (closed) return closed;
   const taken = factsFromSurvey(survey, source);
   const changes = compareFacts(move.facts, taken);
+  const surveyed = {
+    ...move,
+    facts: mergeFacts(move.facts, taken),
+    folders: survey.folders ?? move.folders,
+    surveys: [
+      ...move.surveys,
+      {
+        takenAt: survey.takenAt,
+        importedAt: now,
+        by: actor.name,
+        source,
+        rootWouldAdd: survey.collector?.rootWouldAdd ?? [],
+      },
+    ],
+  };
   return changed(
-    {
-      ...move,
-      facts: mergeFacts(move.facts, taken),
-      folders: survey.folders ?? move.folders,
-      surveys: [
-        ...move.surveys,
-        {
-          takenAt: survey.takenAt,
-          importedAt: now,
-          by: actor.name,
-          source,
-          rootWouldAdd: survey.collector?.rootWouldAdd ?? [],
-        },
-      ],
-    },
+    // Another disk may be in its place by now.
+    alignIdentified(surveyed, now, actor.name),
     'survey-taken',
     `Survey of ${printInstantIn(houseRules.timeZone, survey.takenAt)} applied: ${printCount(changes.length, 'fact')} new or changed.`,
   );

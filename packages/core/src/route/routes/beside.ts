@@ -44,6 +44,7 @@ export const besideSameDisk: RouteDefinition = {
     'fetch-image',
     'write-stick',
     'carry-drivers',
+    'recovery-medium',
     'fast-start-off',
     'suspend-encryption',
     'charger',

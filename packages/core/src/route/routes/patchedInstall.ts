@@ -71,6 +71,8 @@ export const patchedInstall: RouteDefinition = {
     'write-shim',
     'shim-to-disk',
     'carry-drivers',
+    'update-present',
+    'recovery-medium',
     'suspend-encryption',
     'charger',
     'other-disks',

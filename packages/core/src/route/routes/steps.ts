@@ -50,6 +50,8 @@ export const upgradeSteps: readonly StepKind[] = [
   'fetch-image',
   'write-stick',
   'carry-drivers',
+  'update-present',
+  'recovery-medium',
   'suspend-encryption',
   'charger',
   'firmware',

@@ -1,5 +1,6 @@
 import type { RouteContext, RouteDefinition } from '../definition';
 import { requirementsMetOrWaived } from '../rules/requirements';
+import { cleanSystemPartition } from './cleanSystemPartition';
 import { cleanWholeDisk } from './cleanWholeDisk';
 import { inPlaceUpgrade } from './inPlaceUpgrade';
 
@@ -53,4 +54,11 @@ export const waivedClean = waived(cleanWholeDisk, {
   id: 'waived-clean',
   title: 'Clean install with waived checks',
   about: 'Hardware below the stated minimum gets a clean install; the installer is told to skip its checks.',
+});
+
+export const waivedSystemPartition = waived(cleanSystemPartition, {
+  id: 'waived-system-partition',
+  title: 'Waived checks, system partition only',
+  about:
+    'Hardware below the stated minimum: only the system partition is formatted, the data partitions stay; the installer is told to skip its checks.',
 });

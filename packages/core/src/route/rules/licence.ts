@@ -5,7 +5,7 @@ import { readLicence } from '../licence';
 
 export const licenceFits: RouteRule = {
   id: 'licence-fits',
-  reads: ['activation', 'presentRelease', 'licencesHeld'],
+  reads: ['activation', 'licenceBelongsTo', 'presentRelease', 'licencesHeld'],
   judge: (context) => {
     const { release } = targetOf(context);
     const reading = readLicence(release, context.present, context.facts);

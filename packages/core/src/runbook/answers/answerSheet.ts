@@ -7,7 +7,8 @@ import { diskToWrite } from '../diskToWrite';
 import { withDiskWork, type RunbookInput } from '../input';
 import type { PlanStates } from '../planStates';
 import type { AnsweredPage } from './answer';
-import { isUpgrade, type AnswerMaker, type Whose } from './context';
+import { isInPlace } from '../machineOf';
+import { type AnswerMaker, type Whose } from './context';
 import { diskAnswers, isByHand } from './diskAnswers';
 import { handPartitions, type HandPartitions } from './handPartitions';
 import { setUpAnswers } from './setUpAnswers';
@@ -59,7 +60,7 @@ export function answerSheet(input: RunbookInput, states: PlanStates, whose: Whos
   );
   if (!release || !installs) return undefined;
   const hand = handPartitions(given, states);
-  const asked = isUpgrade(given) ? release.pages.filter(({ onUpgrade }) => onUpgrade) : release.pages;
+  const asked = isInPlace(given.route) ? release.pages.filter(({ onUpgrade }) => onUpgrade) : release.pages;
   const seen = new Map<PageKind, number>();
   const pages = asked.map((page): AnsweredPage => {
     const count = (seen.get(page.kind) ?? 0) + 1;
@@ -109,12 +110,12 @@ function lineAmong(
     ),
   );
   if (lineIndex === null || started < 0 || lineIndex < started) return null;
-  const kinds: readonly PageKind[] = isUpgrade(input) ? ['upgrade-or-custom'] : writes;
+  const kinds: readonly PageKind[] = isInPlace(input.route) ? ['upgrade-or-custom'] : writes;
   const page = kinds.map((kind) => pages.findIndex((one) => one.kind === kind)).find((index) => index >= 0);
   if (page === undefined) return null;
   const target = diskToWrite(input);
   const goes = hand?.deleted.map(({ label, number }) => label || `partition ${number}`) ?? [];
-  const does = isUpgrade(input)
+  const does = isInPlace(input.route)
     ? 'replaces the present system'
     : goes.length > 0
       ? `deletes ${goes.join(', ')}`

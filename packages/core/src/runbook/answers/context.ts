@@ -40,10 +40,6 @@ export function stepNumber(steps: readonly Step[], kind: StepKind): number | und
   return index < 0 ? undefined : index + 1;
 }
 
-/** Whether the installer upgrades what is there instead of laying out anew. */
-export const isUpgrade = ({ route }: Pick<StepInput, 'route'>) =>
-  route.steps.includes('start-upgrade') || route.steps.includes('install-over');
-
 /** What contradicts the house on this page, in the words of Decide. */
 export function cautionOf(
   { input }: AnswerContext,

@@ -3,10 +3,10 @@ import { gibibyteBytes, gigabyteBytes, printBytes } from '../../quantity/bytes';
 import { diskBytes, diskMark, type Disk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
-import { encryptedWhen } from '../machineOf';
+import { encryptedWhen, isInPlace } from '../machineOf';
 import { wantedSizeBox } from '../sizeToType';
 import { bold, plain, typed, type Answer } from './answer';
-import { cautionOf, isUpgrade, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
+import { cautionOf, stepNumber, waitsFor, type AnswerContext, type AnswerMaker } from './context';
 import { handSummary, type HandPartitions } from './handPartitions';
 
 /** The page's own words for a choice; installers differ in them. */
@@ -19,7 +19,7 @@ const usualLabels: Readonly<Record<InstallChoice, string>> = {
 
 /** Whether partitions are made by hand: the house wants it so, something on the disk is kept, or a layout was planned. */
 export function isByHand({ input, hand }: Pick<AnswerContext, 'input' | 'hand'>): boolean {
-  if (hand === undefined || isUpgrade(input)) return false;
+  if (hand === undefined || isInPlace(input.route)) return false;
   const { diskWork } = input;
   const isPlanned =
     diskWork?.disk.name === hand.disk.name && diskWork.operations.some(({ kind }) => kind === 'create');
@@ -47,7 +47,7 @@ function consequence(choice: InstallChoice, hand: HandPartitions | undefined): s
 }
 
 const upgradeOrCustom: AnswerMaker = ({ input, page, hand }) => {
-  const wanted: InstallChoice = isUpgrade(input)
+  const wanted: InstallChoice = isInPlace(input.route)
     ? 'upgrade'
     : isByHand({ input, hand })
       ? 'by-hand'
@@ -97,7 +97,7 @@ const disk: AnswerMaker = ({ input }) => {
 
 const partitions: AnswerMaker = (context) => {
   const { hand, input } = context;
-  if (isUpgrade(input))
+  if (isInPlace(input.route))
     return {
       hand: 'leave',
       pieces: [plain('As they are: an upgrade changes no partition.')],
@@ -171,6 +171,7 @@ const encryption: AnswerMaker = (context): Answer => {
         plain(wanted === 'off' ? 'The house does not encrypt.' : 'The disk stays encrypted as it is.'),
       ],
       from: wanted === 'off' ? 'house-rule' : 'survey',
+      ...cautionOf(context, ['encryption-by-itself']),
     };
   if (when === 'during-setup')
     return {

@@ -4,6 +4,7 @@ import { diskMark, type Disk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskIdOf } from '../machineOf';
 import type { StepInput } from '../input';
+import { apartInInstaller } from '../layoutApart';
 import { installerKey, planDisks, type PlanDisk } from '../planDisks';
 import type { PlanStates } from '../planStates';
 
@@ -71,9 +72,13 @@ export function handPartitions(input: StepInput, states: PlanStates): HandPartit
   const isIn = (list: typeof before, { band }: (typeof before)[number]) =>
     list.some((other) => other.band === band);
   const unit = release.sizeBoxUnit;
+  // Somebody may call one of them “boot”: that is a name, and no purpose.
+  const apart = new Set(apartInInstaller(input)?.parts.map(({ name }) => name));
   const purposeAt = ({ band, place }: (typeof after)[number], format: HandPartition['format']) =>
     format === 'yes'
-      ? purposeOf(band.label, band.kind)
+      ? apart.has(band.label)
+        ? 'data'
+        : purposeOf(band.label, band.kind)
       : disk.partitions.find(({ startLba }) => startLba === place.startLba)?.role;
   const hasOwnEfi = after.some((one) => !isIn(before, one) && purposeAt(one, 'yes') === 'efi');
   const row = (
@@ -103,7 +108,11 @@ export function handPartitions(input: StepInput, states: PlanStates): HandPartit
           ? madeFileSystem(purpose, release.systemFileSystem)
           : foundFileSystem(surveyed, band.key === installerKey),
       mountPoint:
-        release.mountPoints && format !== 'delete' ? (mountPoints[mounted ?? 'none'] ?? null) : null,
+        release.mountPoints && format !== 'delete'
+          ? format === 'yes' && apart.has(band.label)
+            ? mountOf(band.label)
+            : (mountPoints[mounted ?? 'none'] ?? null)
+          : null,
       format,
     };
   };
@@ -195,6 +204,15 @@ const mountPoints: Readonly<Partial<Record<Purpose | 'none', string>>> = {
   boot: '/boot',
   data: '/data',
 };
+
+/** One for data is mounted by its name. */
+const mountOf = (name: string) =>
+  `/${
+    name
+      .toLowerCase()
+      .replaceAll(/[^\p{L}\p{N}]+/gu, '-')
+      .replaceAll(/^-|-$/g, '') || 'data'
+  }`;
 
 /** Whether the loader has room on the EFI system partition that it goes to. */
 function loaderCheck(disk: Disk, efi: HandPartition | undefined, loaderBytes: number): readonly HandCheck[] {

@@ -1,5 +1,6 @@
+import { commandText } from '../../catalogue/command';
 import { activationTexts } from '../../route/licence';
-import { accountAtSetUp, accountWords, setsUpOffline } from '../../route/setUp';
+import { accountAtSetUp, accountWords, setsUpOffline, signInCaution } from '../../route/setUp';
 import { valueOf } from '../../survey/facts';
 import { languageFor } from '../mediumOf';
 import { bold, plain, typed, type Answer } from './answer';
@@ -32,6 +33,12 @@ function adapterToUse({ input, release }: AnswerContext) {
   return best && { ...best, isBundled: isBundled(best) };
 }
 
+/** What is typed to join a wireless network, each with what it does; nothing where a page asks. */
+const joining = ({ wireless, wirelessCommands }: AnswerContext['release'], adapter: string) =>
+  wireless === 'commands'
+    ? wirelessCommands.flatMap(({ does, type }) => [plain(`${does}:`), typed(commandText(type, { adapter }))])
+    : [];
+
 const network: AnswerMaker = (context): Answer => {
   const { input } = context;
   if (setsUpOffline(context.input))
@@ -39,10 +46,15 @@ const network: AnswerMaker = (context): Answer => {
       hand: 'leave',
       pieces: [bold('No network.'), plain('Unplug the cable, join no wireless network.')],
       from: 'house-rule',
+      ...cautionOf(context, ['network-at-first-start']),
     };
   if (valueOf(input.facts, 'networkAdapters') === undefined) return waitsFor('networkAdapters');
   const adapter = adapterToUse(context);
-  const caution = cautionOf(context, ['network-at-first-start', 'network-for-packages']);
+  const caution = cautionOf(context, [
+    'network-at-first-start',
+    'network-for-packages',
+    'wireless-in-installer',
+  ]);
   if (!adapter)
     return {
       hand: 'choose',
@@ -57,6 +69,7 @@ const network: AnswerMaker = (context): Answer => {
       plain(
         adapter.isBundled ? 'Its driver comes with the release.' : 'Its driver comes from the second stick.',
       ),
+      ...(adapter.kind === 'wireless' ? joining(context.release, adapter.name) : []),
     ],
     from: 'survey',
     ...(adapter.kind === 'wireless' ? { secret: 'wireless-key' as const } : {}),
@@ -155,16 +168,23 @@ const account: AnswerMaker = (context) => {
   const { input, whose } = context;
   const kind = accountAtSetUp(input);
   const person = valueOf(input.facts, 'accounts')?.[0] ?? whose.owner;
-  const present = kind === 'online' ? 'The owner is present, with the phone that confirms the sign-in.' : '';
+  const more = [
+    kind === 'online' ? 'The owner is present, with the phone that confirms the sign-in.' : '',
+    signInCaution(input.houseRules),
+  ]
+    .filter((words) => words !== '')
+    .join(' ');
   return {
     hand: 'type',
     pieces: [
       bold(`${capital(accountWords[kind])}:`),
       ...(kind === 'local' && accountName(person) !== '' ? [typed(accountName(person))] : []),
-      plain(kind === 'local' ? 'no administrator.' : 'the owner signs in.'),
+      plain(
+        `${kind === 'local' ? 'no administrator.' : 'the owner signs in.'} Automatic sign-in ${input.houseRules.automaticSignIn}.`,
+      ),
     ],
     from: 'house-rule',
-    ...cautionOf(context, ['account', 'network-for-account'], present),
+    ...cautionOf(context, ['account', 'network-for-account', 'account-for-licence'], more),
   };
 };
 
@@ -210,10 +230,14 @@ const graphicsDriver: AnswerMaker = () => ({
 
 const sound: AnswerMaker = () => ({ hand: 'leave', pieces: [bold('On.')], from: 'release' });
 
-const privacy: AnswerMaker = () => ({
+const privacy: AnswerMaker = (context) => ({
   hand: 'choose',
   pieces: [bold('Nothing is sent.'), plain('Every switch off.')],
   from: 'house-rule',
+  // Where no page asks whether to encrypt, this is the last one at which it can be kept from it.
+  ...(context.release.pages.some(({ kind }) => kind === 'encryption')
+    ? {}
+    : cautionOf(context, ['encryption-by-itself'])),
 });
 
 export const setUpAnswers = {

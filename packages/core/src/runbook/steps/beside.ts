@@ -5,6 +5,7 @@ import { diskMark, systemDisk } from '../../survey/disk';
 import { valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { presentFixes } from '../fixes';
+import { installWait } from '../installWait';
 import type { StepInput, StepMaker } from '../input';
 import { newSystem, presentDiskId } from '../machineOf';
 import { roomToMake } from '../roomToMake';
@@ -68,9 +69,9 @@ export const installBeside: StepMaker = (input) => {
             caution: 'Never “use the whole disk”: number, size and place of the free run must agree.',
           }),
           operators: () => [{ op: 'install', into: 'free-run', ...newSystem(input) }],
-          extraWaiting: release.installMinutes,
+          extraWaiting: installWait(input, release),
           destructive: true,
-          troubles: ['wrong-scheme', 'no-disk-shown', 'power-lost', 'set-up-loops'],
+          troubles: ['wrong-scheme', 'no-disk-shown', 'no-network', 'power-lost'],
         },
       ]
     : [];
@@ -101,8 +102,8 @@ export const bootMenu: StepMaker = (input) => [
         input.route.id === 'beside-second-disk'
           ? 'Plug the first disk in again, and let the boot menu list both systems'
           : 'Let the boot menu list both systems, and set the default and its seconds',
-      why: 'The owner chooses at the start; without a choice the new system comes up.',
-      success: 'Both systems have been started once from the menu.',
+      why: `The owner chooses at the start; without a choice the new system comes up. In the firmware’s list of entries the new system’s loader is first: set-up key ${input.keys.setup}. The present system’s first big update may put its own first again: look at the list once more after it.`,
+      success: 'Both systems have been started once from the menu, and the owner knows where that list is.',
     }),
     operators: () => [
       ...(input.route.id === 'beside-second-disk'

@@ -9,7 +9,8 @@ import { isEmptyDevice, valueOf } from '../../survey/facts';
 import { diskToWrite } from '../diskToWrite';
 import { diskIdOf, newSystem } from '../machineOf';
 import { wantedSizeBox } from '../sizeToType';
-import { systemBytesApart } from '../systemBytesApart';
+import { apartInInstaller, layoutApart } from '../layoutApart';
+import { installWait } from '../installWait';
 import type { Effect } from '../step';
 import type { RunbookInput, StepInput, StepMaker } from '../input';
 
@@ -34,7 +35,7 @@ export const startUpgrade: StepMaker = (input) => {
           }),
           operators: () => [{ op: 'upgrade', ...newSystem(input) }],
           destructive: true,
-          troubles: ['power-lost', 'black-screen', 'key-refused'],
+          troubles: ['power-lost', 'black-screen', 'key-refused', 'update-never-ends'],
         },
       ]
     : [];
@@ -64,6 +65,16 @@ function ownPartitions({ release }: RunbookInput): string {
     : ` Make first: ${own.map(({ purpose, sizeBytes }) => `${purpose} ${printBytes(sizeBytes, 'binary')}`).join(', ')}.`;
 }
 
+/** The system’s share and the partitions for data, in whole MiB as they are typed, for those who partition by hand. */
+function partsByHand(input: StepInput): string {
+  const layout = apartInInstaller(input);
+  if (!layout) return '';
+  const parts = layout.parts.map(({ name, sizeBytes }) =>
+    sizeBytes === null ? `${name} with the rest` : `${name} ${Math.floor(sizeBytes / mebibyteBytes)} MiB`,
+  );
+  return ` Then the system ${Math.ceil(layout.systemBytes / mebibyteBytes)} MiB, ${parts.join(', ')}.`;
+}
+
 export const eraseDisk: StepMaker = (input) => {
   const disk = diskToWrite(input);
   const { partitioning } = input.houseRules;
@@ -79,14 +90,14 @@ export const eraseDisk: StepMaker = (input) => {
         why:
           partitioning === 'guided'
             ? `The new system gets the whole disk; the installer lays it out by itself.${sizeToType(input)}${plannedLayout(input)}`
-            : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${sizeToType(input)}${plannedLayout(input)}`,
+            : `The new system gets the whole disk; every partition is made by hand.${ownPartitions(input)}${partsByHand(input) || sizeToType(input)}${plannedLayout(input)}`,
         success: 'The installer shows one run of free space of the disk’s full size.',
         caution: 'Serial number and size again, on the installer’s own page, before the key is pressed.',
       }),
       operators: () => [{ op: 'erase', disk: diskIdOf(input) }],
       destructive: true,
       effects: erased(input),
-      troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
+      troubles: ['no-disk-shown', 'wrong-scheme', 'disk-asks-password', 'power-lost'],
     },
   ];
 };
@@ -107,7 +118,7 @@ export const formatSystem: StepMaker = (input) => {
       operators: () => [{ op: 'format-system', disk: disk.name }],
       destructive: true,
       effects: erased(input),
-      troubles: ['no-disk-shown', 'wrong-scheme', 'power-lost'],
+      troubles: ['no-disk-shown', 'wrong-scheme', 'disk-asks-password', 'power-lost'],
     },
   ];
 };
@@ -127,10 +138,11 @@ export const install: StepMaker = (input) => {
               op: 'install',
               into: route.writesOver === 'system-partition' ? 'system-partition' : 'empty-disk',
               ...newSystem(input),
+              ...(apartInInstaller(input) ? { dataApart: true as const } : {}),
             },
           ],
-          extraWaiting: release.installMinutes,
-          troubles: ['wrong-scheme', 'key-refused', 'power-lost', 'set-up-loops'],
+          extraWaiting: installWait(input, release),
+          troubles: ['wrong-scheme', 'key-refused', 'no-network', 'signatures-refused', 'power-lost'],
         },
       ]
     : [];
@@ -144,23 +156,38 @@ export const stickOut: StepMaker = () => [
       success: 'The device goes on from its own disk.',
     }),
     operators: () => [{ op: 'take-out' }],
-    troubles: ['set-up-loops'],
+    troubles: ['set-up-loops', 'loader-prompt', 'black-screen'],
   },
 ];
 
-/** Where the house keeps data apart: the system gets three times what it takes, data the rest. */
+/** Data apart, where the installer has laid out one partition: the system comes down to its share. */
 export const makeDataPartition: StepMaker = (input) => {
-  const { houseRules } = input;
-  const systemBytes = systemBytesApart(input);
-  if (houseRules.dataPartition === 'one' || systemBytes === undefined) return [];
+  const layout = layoutApart(input);
+  if (!layout || apartInInstaller(input)) return [];
+  const { houseRules, preparation } = input;
   const disk = diskToWrite(input);
-  const mebibytes = Math.ceil(systemBytes / mebibyteBytes);
-  const rest = disk ? diskBytes(disk) - systemBytes : undefined;
+  const mebibytes = Math.ceil(layout.systemBytes / mebibyteBytes);
+  const sized = layout.parts.reduce((sum, { sizeBytes }) => sum + (sizeBytes ?? 0), 0);
+  const rest = disk ? diskBytes(disk) - layout.systemBytes - sized : undefined;
+  const left =
+    rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : '';
+  const parts = layout.parts
+    .map(({ name, sizeBytes }) =>
+      sizeBytes === null
+        ? ` and give the rest${left} to ${name}`
+        : `, make ${name} of ${Math.floor(sizeBytes / mebibyteBytes)} MiB`,
+    )
+    .join('');
+  const who =
+    preparation.dataParts.length > 0 ? 'They are wanted apart.' : 'The house rules keep data apart.';
   return [
     {
       words: () => ({
-        title: 'Make a data partition of its own',
-        why: `The house rules keep data apart. Shrink the system to ${mebibytes} MiB and give the rest${rest !== undefined && rest > 0 ? `, about ${printBothUnits(rest, houseRules.spokenGigabyte)},` : ''} to data.`,
+        title:
+          layout.parts.length === 1
+            ? 'Make a data partition of its own'
+            : `Make ${printCount(layout.parts.length, 'partition')} for data`,
+        why: `${who} Shrink the system to ${mebibytes} MiB${parts}.`,
         success: 'The disk page shows system and data, each with its label.',
       }),
       operators: () => [{ op: 'make-data-partition' }],

@@ -113,7 +113,7 @@ export const convertScheme: StepMaker = ({ diskWork }) => {
       operators: () => [{ op: 'convert', disk: plan.disk.name, scheme: target }],
       extraWaiting: waitOf(minutes),
       destructive: true,
-      troubles: ['wrong-scheme', 'power-lost', 'does-not-start'],
+      troubles: ['power-lost'],
     },
   ];
 };
@@ -136,7 +136,7 @@ export const bootFiles: StepMaker = ({ diskWork }) => {
         success: 'The tool reports that the boot files were made for this system.',
       }),
       operators: () => [{ op: 'write-loader' }],
-      troubles: ['does-not-start', 'recovery-key-asked'],
+      troubles: ['recovery-key-asked', 'power-lost'],
     },
   ];
 };
@@ -158,7 +158,7 @@ export const switchFirmware: StepMaker = ({ diskWork, keys }) => {
         { op: 'set-switch', to: { switch: 'mode', only: conversion.target === 'gpt' ? 'uefi' : 'legacy' } },
         { op: 'start', what: 'present' },
       ],
-      troubles: ['does-not-start', 'wrong-scheme', 'recovery-key-asked'],
+      troubles: ['does-not-start', 'recovery-key-asked'],
     },
   ];
 };

@@ -23,9 +23,12 @@ const words: Readonly<Record<FittedPart, { readonly success: string; readonly ca
   },
 };
 
+/** The id of the step that fits a part. */
+export const fitStepId = (part: FittedPart) => `fit:${part}`;
+
 export const fitParts: StepMaker = (input) =>
   partsToFit(input).map(({ part, fix, sentence }) => ({
-    id: `fit:${part}`,
+    id: fitStepId(part),
     words: () => ({ title: fix.action, why: sentence, ...words[part] }),
     handsOn: {
       low: fix.handsOnMinutes / 2,

@@ -2,7 +2,8 @@ import { installerPartitionBytes } from '../../route/installerMedia';
 import { releaseTitle } from '../../catalogue/find';
 import { printBothUnits } from '../../quantity/bytes';
 import { installerModes, presentDiskId } from '../machineOf';
-import type { StepMaker } from '../input';
+import { valueOf } from '../../survey/facts';
+import type { StepInput, StepMaker } from '../input';
 import { entryToTake } from './entryToTake';
 
 const imageChecked = (sha256: string) => `The image’s SHA-256 begins with ${sha256.slice(0, 8)}`;
@@ -18,7 +19,7 @@ export const burnDisc: StepMaker = (input) => {
             success: `${imageChecked(release.imageSha256)}, and the disc compares equal.`,
           }),
           operators: () => [{ op: 'write-installer', kind: 'disc', modes: installerModes(input) }],
-          troubles: ['stick-not-offered'],
+          troubles: ['checksum-differs'],
         },
       ]
     : [];
@@ -28,11 +29,17 @@ export const startFromDisc: StepMaker = (input) => [
   {
     words: () => ({
       title: `Start from the disc: ${input.keys.bootMenu}`,
-      why: `Boot-menu key ${input.keys.bootMenu}, ${input.keys.bootMenuSource}. ${entryToTake(input)} “Press any key” once, and never again: at later restarts the disk goes on by itself.`,
+      why: `Boot-menu key ${input.keys.bootMenu}, ${input.keys.bootMenuSource}. ${entryToTake(input)}${valueOf(input.facts, 'opticalDrive') === 'external' ? ' The drive on USB is plugged in, with the disc in it, before the device is switched on.' : ''} “Press any key” once, and never again: at later restarts the disk goes on by itself.`,
       success: 'The installer’s first page, in the language that was planned.',
     }),
     operators: () => [{ op: 'start', what: 'installer' }],
-    troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
+    troubles: [
+      'stick-not-offered',
+      'disc-not-read',
+      'restarts-before-installer',
+      'black-screen',
+      'no-disk-shown',
+    ],
   },
 ];
 
@@ -44,7 +51,7 @@ export const discOut: StepMaker = () => [
       success: 'The device goes on from its own disk.',
     }),
     operators: () => [{ op: 'take-out' }],
-    troubles: ['set-up-loops'],
+    troubles: ['set-up-loops', 'loader-prompt', 'black-screen'],
   },
 ];
 
@@ -69,15 +76,33 @@ export const makeInstallerPartition: StepMaker = (input) => {
     : [];
 };
 
-export const startFromPartition: StepMaker = ({ keys }) => [
+/** By the firmware's own page, or where it has none, by an entry that the running system adds. */
+function startOfFile({ facts, keys }: StepInput): { readonly title: string; readonly how: string } {
+  const byFirmware = `Start the loader with the firmware’s “boot from file”: set-up key ${keys.setup}`;
+  const byEntry =
+    'from the running system add a start entry for the loader’s file on that partition, choose it for the next start only, and restart';
+  switch (valueOf(facts, 'bootFromFile')) {
+    case 'yes':
+      return { title: byFirmware, how: '' };
+    case 'no':
+      return {
+        title: 'Start the loader by an entry that the running system adds',
+        how: ` The firmware has no “boot from file”: ${byEntry}.`,
+      };
+    case undefined:
+      return { title: byFirmware, how: ` Where the firmware has no such line: ${byEntry}.` };
+  }
+}
+
+export const startFromPartition: StepMaker = (input) => [
   {
     words: () => ({
-      title: `Start the loader with the firmware’s “boot from file”: set-up key ${keys.setup}`,
-      why: 'The installer is on the disk; no stick is needed.',
+      title: startOfFile(input).title,
+      why: `The installer is on the disk; no stick is needed.${startOfFile(input).how}`,
       success: 'The installer’s first page, in the language that was planned.',
     }),
     operators: () => [{ op: 'start', what: 'installer' }],
-    troubles: ['stick-not-offered', 'black-screen'],
+    troubles: ['stick-not-offered', 'restarts-before-installer', 'black-screen'],
   },
 ];
 

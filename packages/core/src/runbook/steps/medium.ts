@@ -1,12 +1,13 @@
-import { copyTime } from '../../backup/copies/copyTime';
 import type { MediumWay } from '../../catalogue/catalogue';
+import { commandText } from '../../catalogue/command';
 import { releaseTitle } from '../../catalogue/find';
 import { downloadMinutes, usualLine } from '../../media/line';
 import { stickPlan } from '../../media/stick';
 import { mediumWayNames } from '../../media/way';
+import { writingMinutes } from '../../media/writing';
 import { printBytes } from '../../quantity/bytes';
 import { printCount } from '../../quantity/count';
-import { addThreePoint, exactly, printMinutes, type ThreePoint } from '../../quantity/duration';
+import { addThreePoint, exactly, printMinutes } from '../../quantity/duration';
 import type { StepInput, StepMaker } from '../input';
 import { installerModes } from '../machineOf';
 import { imageIsFetched, languageFor, stickAtHand, wayOf } from '../mediumOf';
@@ -40,25 +41,26 @@ export const fetchImage: StepMaker = (input) => {
   ];
 };
 
+/** What is typed for it on a computer with the present system’s family, each command with what it does. */
+function commandsByHand(scheme: 'gpt' | 'mbr', { present, families = [], release }: StepInput): string {
+  const family = families.find(({ id }) => id === (present ?? release)?.family);
+  if (!family || family.stickCommands.length === 0) return '';
+  const lines = family.stickCommands
+    .filter(({ type }) => scheme === 'mbr' || !type.includes('{active}'))
+    .map(({ does, type }) => `${does}: ${commandText(type, { scheme, active: '' })}`);
+  return ` Typed on a computer with ${family.name}, one after the other: ${lines.join('; ')}.`;
+}
+
 /** How it is done, in each way. */
-function wayWords(way: MediumWay, scheme: 'gpt' | 'mbr' | 'unknown'): string {
+function wayWords(way: MediumWay, scheme: 'gpt' | 'mbr' | 'unknown', input: StepInput): string {
   switch (way) {
     case 'makers-tool':
       return 'With the maker’s own tool: it fetches, checks and writes in one go.';
     case 'image-writer':
       return 'With the image writer, block by block, from the image that was compared: it brings its own table, and afterwards the stick shows a small volume only.';
     case 'by-hand':
-      return `By hand: a new ${scheme === 'mbr' ? 'MBR' : 'GPT'}, one partition${scheme === 'mbr' ? ', marked active' : ''}, FAT32; then all files of the image, hidden ones too.`;
+      return `By hand: a new ${scheme === 'mbr' ? 'MBR' : 'GPT'}, one partition${scheme === 'mbr' ? ', marked active' : ''}, FAT32${input.release?.volumeName ? `, its volume called “${input.release.volumeName}”` : ''}; then all files of the image, or of a disc that is at hand, hidden ones too.${commandsByHand(scheme === 'mbr' ? 'mbr' : 'gpt', input)}`;
   }
-}
-
-/** Minutes to write bytes to a stick, and to read them back; over the slower port where nobody knows which. */
-function writingMinutes(bytes: number): ThreePoint {
-  const { minutes } = copyTime({ sizeBytes: bytes, fileCount: 0 }, 'solid-state', {
-    link: 'usb3',
-    medium: 'stick',
-  });
-  return minutes;
 }
 
 export const writeStick: StepMaker = (input) => {
@@ -78,9 +80,9 @@ export const writeStick: StepMaker = (input) => {
           because === null
             ? ''
             : `Not with ${mediumWayNames[houseRules.stickTool === 'official' ? 'makers-tool' : houseRules.stickTool]}: ${because}.`,
-          wayWords(way, plan.scheme),
+          wayWords(way, plan.scheme, input),
           release.mediaRecipe,
-          ...plan.sentences.slice(1),
+          ...plan.sentences().slice(1),
           waivers.length === 0
             ? ''
             : 'Once it is written, it is kept on the media shelf as one that skips checks.',
@@ -94,7 +96,7 @@ export const writeStick: StepMaker = (input) => {
       extraWaiting:
         way === 'makers-tool' ? addThreePoint(writing, downloadMinutes(release.imageBytes, line)) : writing,
       operators: () => [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
-      troubles: ['stick-not-offered', ...(way === 'makers-tool' ? (['page-does-not-load'] as const) : [])],
+      troubles: ['checksum-differs', ...(way === 'makers-tool' ? (['page-does-not-load'] as const) : [])],
     },
   ];
 };
@@ -112,6 +114,5 @@ function takeStick(
     }),
     handsOn: exactly(1),
     operators: () => [{ op: 'write-installer', kind: 'stick', modes: installerModes(input) }],
-    troubles: ['stick-not-offered'],
   };
 }

@@ -12,6 +12,7 @@ import {
   hasNetworkDriver,
   unlockedByPresent,
 } from '../machineOf';
+import { driverSetOf } from '../driverSources';
 import { diskToWrite } from '../diskToWrite';
 import { startOn } from '../startOn';
 import type { StepDraft, StepInput, StepMaker } from '../input';
@@ -88,15 +89,16 @@ export const tryLive: StepMaker = ({ release }) =>
             success: 'The owner has opened one of their own files and says yes.',
           }),
           operators: () => [{ op: 'start', what: 'live' }],
-          troubles: ['stick-not-offered', 'black-screen', 'no-network'],
+          troubles: ['stick-not-offered', 'restarts-before-installer', 'black-screen', 'no-network'],
         },
       ]
     : [];
 
-export const carryDrivers: StepMaker = ({ release, facts }) => {
+export const carryDrivers: StepMaker = ({ release, facts, model }) => {
   const adapters = valueOf(facts, 'networkAdapters');
   const bundled = hasNetworkDriver({ facts, release });
   const attached = devicesWithoutDriver(facts);
+  const set = driverSetOf({ release, model });
   if (bundled && attached.length === 0) return [];
   const network = () =>
     bundled
@@ -112,7 +114,13 @@ export const carryDrivers: StepMaker = ({ release, facts }) => {
         title: bundled
           ? `Put the drivers for ${attached.join(', ')} on a second stick`
           : `Put the network driver${attached.length === 0 ? '' : ` and those for ${attached.join(', ')}`} on a second stick`,
-        why: [...network(), ...attached.map((name) => `${name} needs its maker’s driver.`)].join(' '),
+        why: [
+          ...network(),
+          ...(set?.serves.includes('network') && !bundled
+            ? [`The maker’s set for the ${model?.model ?? ''} has it: ${set.from}.`]
+            : []),
+          ...attached.map((name) => `${name} needs its maker’s driver.`),
+        ].join(' '),
         success: 'The drivers’ files are on a stick that is not the installer.',
       }),
       operators: () => [{ op: 'note', note: 'driver-at-hand' }],
@@ -270,7 +278,7 @@ export const startFromStick: StepMaker = (input) => {
           : []),
         { op: 'start', what: 'installer' },
       ],
-      troubles: ['stick-not-offered', 'black-screen', 'no-disk-shown'],
+      troubles: ['stick-not-offered', 'restarts-before-installer', 'black-screen', 'no-disk-shown'],
     },
   ];
 };

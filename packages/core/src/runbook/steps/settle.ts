@@ -13,7 +13,18 @@ import {
   setsAtRisk,
   workPlace,
 } from '../machineOf';
-import { accountAtSetUp, accountWords } from '../../route/setUp';
+import { habitChanges } from '../../catalogue/habits';
+import { upkeepWords } from '../../rules/upkeep';
+import { driverSources } from '../driverSources';
+import {
+  accountAtSetUp,
+  accountWords,
+  signInCaution,
+  signsInForLicence,
+  toldToGoWithout,
+  waitsForNetwork,
+  withoutWords,
+} from '../../route/setUp';
 import { goalOf } from '../goalOf';
 import { restoreSources, sumOf } from './restoreSources';
 
@@ -28,17 +39,39 @@ function encryptionLookedAt(input: StepInput): string {
   return ` The encryption page says ${own} for the new system on ${diskMark(written)}${beside}.`;
 }
 
+/** An upgrade leaves the sign-in as it was. */
+function desktopSeen({ route, houseRules }: StepInput): string {
+  if (route.steps.includes('start-upgrade')) return 'The desktop.';
+  return houseRules.automaticSignIn === 'on'
+    ? 'The desktop, after a restart at which nobody was asked.'
+    : 'The desktop, after a sign-in that was asked for.';
+}
+
+/** What set-up is told to go on without, and how; an upgrade sets nothing up. */
+function goesOnWithout(input: StepInput): string {
+  if (input.route.steps.includes('start-upgrade')) return '';
+  return toldToGoWithout(input)
+    .map(({ what, how }) => ` Without ${withoutWords[what]}: ${how}`)
+    .join('');
+}
+
 export const firstStart: StepMaker = (input) => [
   {
     words: () => ({
       title: `First start: region, keyboard, ${accountWords[accountAtSetUp(input)]}`,
-      why: `House rule: ${input.houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${encryptedWhen(input) === 'during-setup' ? ', encryption on now' : ''}.${input.release?.firstStartNetwork && input.houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}`,
-      success: `The desktop.${encryptionLookedAt(input)}`,
-      caution:
+      why: `House rule: ${input.houseRules.networkDuringSetup} during set-up, privacy switches off unless wanted${encryptedWhen(input) === 'during-setup' ? ', encryption on now' : ''}.${input.release && waitsForNetwork(input.release) && input.houseRules.networkDuringSetup === 'offline' ? ' This release goes no further without a network: connect it here, and not before.' : ''}${goesOnWithout(input)}`,
+      success: `${desktopSeen(input)}${encryptionLookedAt(input)}`,
+      caution: [
         'Encryption may switch itself on for every fixed disk during set-up: decide it here, and keep the key.',
+        input.route.steps.includes('start-upgrade') ? '' : signInCaution(input.houseRules),
+      ]
+        .filter((words) => words !== '')
+        .join(' '),
     }),
-    operators: () => [{ op: 'set-up', withNetwork: input.release?.firstStartNetwork === true }],
-    troubles: ['set-up-loops', 'black-screen', 'no-network'],
+    operators: () => [
+      { op: 'set-up', withNetwork: input.release !== undefined && waitsForNetwork(input.release) },
+    ],
+    troubles: ['loader-prompt', 'set-up-loops', 'black-screen', 'no-network'],
   },
 ];
 
@@ -57,7 +90,7 @@ export const otherDisksBack: StepMaker = (input) => {
         caution: 'Mains out, static strap on, as the maker’s manual shows.',
       }),
       operators: () => others.map(({ name }) => ({ op: 'plug', disk: name })),
-      troubles: ['does-not-start'],
+      troubles: ['does-not-start', 'volume-read-only'],
     },
   ];
 };
@@ -88,7 +121,7 @@ export const updates: StepMaker = () => [
       success: 'The update page finds nothing more.',
     }),
     operators: () => [{ op: 'update' }],
-    troubles: ['no-network'],
+    troubles: ['no-network', 'update-never-ends', 'signatures-refused'],
   },
 ];
 
@@ -106,25 +139,30 @@ export const optionalUpdates: StepMaker = ({ houseRules }) =>
       ]
     : [];
 
-export const drivers: StepMaker = ({ facts }) => [
+export const drivers: StepMaker = (input) => [
   {
-    words: () => ({
-      title: 'Check that no device lacks a driver',
-      why: 'Graphics and sound from the maker where the system’s own are poor.',
-      success: 'No device is marked missing or unknown; sound plays, the camera shows.',
-    }),
-    operators: () => [{ op: 'fit-drivers', carried: devicesWithoutDriver(facts).length > 0 }],
-    troubles: ['no-network', 'black-screen'],
+    words: () => {
+      const sources = driverSources(input);
+      const listed = sources.map(({ device, from }) => `${device}: ${from}`).join('; ');
+      return {
+        title: 'Check that no device lacks a driver',
+        why: `${listed === '' ? '' : `The network first. ${listed}. `}Graphics and sound from the maker where the system’s own are poor.`,
+        success: `No device is marked missing or unknown. Tried, one after the other: ${[...new Set([...sources.map(({ tried }) => tried), 'sound plays', 'the camera shows'])].join(', ')}.`,
+      };
+    },
+    operators: () => [{ op: 'fit-drivers', carried: devicesWithoutDriver(input.facts).length > 0 }],
+    troubles: ['device-unknown', 'no-network', 'black-screen'],
   },
 ];
 
-export const activate: StepMaker = ({ release }) =>
-  release && release.activation.some((kind) => kind !== 'none')
+export const activate: StepMaker = (input) => {
+  const { release } = input;
+  return release && release.activation.some((kind) => kind !== 'none')
     ? [
         {
           words: () => ({
             title: 'Activate',
-            why: 'By the licence noted on Prepare; it must fit the edition.',
+            why: `By the licence noted on Prepare; it must fit the edition.${signsInForLicence(input) ? ' It is bound to the owner’s account: the owner signs in once here, present and with the phone that confirms it; the account that set-up made stays the one that is worked with.' : ''}`,
             success: 'The activation page says activated.',
           }),
           operators: () => [{ op: 'activate' }],
@@ -132,6 +170,7 @@ export const activate: StepMaker = ({ release }) =>
         },
       ]
     : [];
+};
 
 export const firewall: StepMaker = () => [
   {
@@ -197,15 +236,27 @@ export const encrypt: StepMaker = (input) =>
             caution: 'Only this disk, unless the others are meant too.',
           }),
           operators: () => [{ op: 'encrypt' }],
+          troubles: ['another-disk-encrypted'],
         },
       ]
     : [];
+
+/** What is done in another way now, where the catalogue says so of both families; else what is usually asked. */
+function habitWords({ families = [], present, release }: StepInput): string {
+  const changes = habitChanges(families, present, release);
+  return changes.length === 0
+    ? 'Where things are, how a list looks, one click or two, default applications, printers.'
+    : `Shown once, each: ${changes.map(({ what, before, now }) => `${what}: ${now} (before: ${before})`).join('; ')}. Then default applications and printers.`;
+}
 
 export const habits: StepMaker = (input) => [
   {
     words: () => ({
       title: 'Set up the owner’s habits with the owner',
-      why: 'Where things are, how a list looks, one click or two, default applications, printers.',
+      why: [
+        habitWords(input),
+        ...(input.release ? [upkeepWords(input.release.upkeep, input.houseRules.looksAfter)] : []),
+      ].join(' '),
       success: 'The owner has printed a page and found a file alone.',
     }),
     operators: () => [{ op: 'use', where: workPlace(input), withData: true }],

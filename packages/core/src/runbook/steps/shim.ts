@@ -1,5 +1,6 @@
 import { restartsSentence } from './restarts';
 import { releaseTitle } from '../../catalogue/find';
+import { installWait } from '../installWait';
 import type { StepMaker } from '../input';
 import { newSystem } from '../machineOf';
 
@@ -12,7 +13,6 @@ export const writeShim: StepMaker = ({ model, release }) => [
       caution: 'From the source that the house has checked, with its checksum.',
     }),
     operators: () => [{ op: 'write-shim', onto: 'installer' }],
-    troubles: ['stick-not-offered'],
   },
 ];
 
@@ -24,7 +24,7 @@ export const startByKey: StepMaker = ({ model, keys }) => [
       success: 'The shim’s entry is offered, and after it the installer.',
     }),
     operators: () => [{ op: 'start', what: 'installer', shim: true }],
-    troubles: ['shim-not-chosen', 'black-screen'],
+    troubles: ['shim-not-chosen', 'restarts-before-installer', 'black-screen'],
   },
 ];
 
@@ -40,7 +40,7 @@ export const installOver: StepMaker = (input) => {
             caution: 'Known limits of the model stay: see the reasons on Decide.',
           }),
           operators: () => [{ op: 'install-over', ...newSystem(input) }],
-          extraWaiting: release.installMinutes,
+          extraWaiting: installWait(input, release),
           destructive: true,
           troubles: ['shim-not-chosen', 'black-screen', 'power-lost'],
         },
@@ -88,6 +88,6 @@ export const driverPatch: StepMaker = ({ model }) => [
       caution: 'Each update can undo it: run it again afterwards.',
     }),
     operators: () => [{ op: 'patch-drivers' }],
-    troubles: ['black-screen', 'no-network'],
+    troubles: ['patch-undone', 'black-screen', 'no-network'],
   },
 ];
