@@ -94,6 +94,9 @@ async function wire(
   // A long upload is not cut while bytes arrive; silence is.
   server.requestTimeout = 0;
   server.timeout = silenceMs;
+  // Longer than proxies keep theirs (60 s), and than a machine that stood still: who closes first breaks off a request
+  // that the other side is just sending.
+  server.keepAliveTimeout = 75_000;
   app.set('trust proxy', settings.proxies.length === 0 ? false : [...settings.proxies]);
   const session = sessions(poolOf(app.get(DataSource)), await app.get(ServerSecret).value());
   app.use(app.get(Metrics).middleware, gate.middleware, policies(), forOwnHosts(settings.hosts), compressed);

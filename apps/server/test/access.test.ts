@@ -10,6 +10,7 @@ const params = {
   key: 'cores',
   stepId: 'write-stick',
   gateId: 'power',
+  number: '1',
   kind: 'families',
   id: '00000000-0000-4000-8000-000000000000',
   listId: '00000000-0000-4000-8000-000000000000',

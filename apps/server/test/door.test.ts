@@ -254,4 +254,10 @@ describe('the address', () => {
       422,
     );
   });
+
+  it('keeps a connection longer than proxies leave theirs idle, so that none is closed under a request', async () => {
+    const { headers } = await house.visitor().raw('GET', '/health');
+    const seconds = Number(/timeout=(\d+)/.exec(headers.get('keep-alive') ?? '')?.[1]);
+    expect(seconds).toBeGreaterThan(60);
+  });
 });

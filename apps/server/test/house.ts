@@ -1,13 +1,13 @@
-import { randomBytes } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { pathOf, type Endpoint } from '@ulvane/contract';
 import { Client } from 'pg';
 import type { z } from 'zod';
 import { createApp, type Running } from '../src/createApp';
+import { createTestDatabase, testNow, type TestDatabase } from '../../../scripts/lib/testDatabase';
 import { demoPassword } from '../src/seed/seed';
 import type { Settings } from '../src/settings';
 
-export const now = '2026-03-02T10:00:00.000Z';
+export const now = testNow;
 
 /** A key of the vault for tests. */
 export const testVault = { kind: 'environment', keys: [Buffer.alloc(32, 7).toString('base64')] } as const;
@@ -29,31 +29,14 @@ export function testSettings(databaseUrl: string): Settings {
   };
 }
 
-function adminUrl(): string {
-  const url = process.env.ULVANE_TEST_DATABASE;
-  if (!url) throw new Error('These tests need a PostgreSQL: run them with npm test.');
-  return url;
-}
-
-async function withAdmin<T>(work: (client: Client) => Promise<T>): Promise<T> {
-  const client = new Client({ connectionString: adminUrl() });
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
-}
-
 type Answer<T> = { readonly status: number; readonly body: T; readonly headers: Headers };
 
 /** A whole server on a database of its own. */
 export class TestHouse {
   private constructor(
     readonly address: string,
-    readonly databaseUrl: string,
+    private readonly database: TestDatabase,
     readonly running: Running,
-    private readonly databaseName: string,
   ) {}
 
   /** @param before what is done to the empty database before the server first sees it */
@@ -61,23 +44,21 @@ export class TestHouse {
     seed: 'demo' | 'empty',
     before?: (databaseUrl: string) => Promise<void>,
   ): Promise<TestHouse> {
-    const name = `t${randomBytes(6).toString('hex')}`;
-    await withAdmin((client) => client.query(`CREATE DATABASE ${name}`));
-    const url = new URL(adminUrl());
-    url.pathname = `/${name}`;
-    await before?.(url.href);
-    const running = await createApp({
-      ...testSettings(url.href),
-      seed,
-    });
+    const database = await createTestDatabase(seed === 'demo' && !before ? 'demo' : 'nothing');
+    await before?.(database.url);
+    const running = await createApp({ ...testSettings(database.url), seed });
     const server = await running.app.listen(0, '127.0.0.1');
     const { port } = server.address() as AddressInfo;
-    return new TestHouse(`http://127.0.0.1:${port}`, url.href, running, name);
+    return new TestHouse(`http://127.0.0.1:${port}`, database, running);
+  }
+
+  get databaseUrl(): string {
+    return this.database.url;
   }
 
   async close(): Promise<void> {
     await this.running.close();
-    await withAdmin((client) => client.query(`DROP DATABASE ${this.databaseName} WITH (FORCE)`));
+    await this.database.drop();
   }
 
   /** Runs SQL straight on the database, past the server. */

@@ -47,6 +47,8 @@ function sheet(change: Partial<HandoverSheet>): HandoverSheet {
     done: [],
     files: [],
     overrules: [],
+    firmware: [],
+    troubles: [],
     openPoints: [],
     copies: [],
     backups: [],

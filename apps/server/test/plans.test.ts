@@ -70,3 +70,28 @@ describe('the runbook of a move', () => {
     expect(barred).toBeGreaterThan(0);
   });
 });
+
+describe('what an owner was shown with earlier devices', () => {
+  it('is told beside the next device of the same owner at the same site, and of nobody else', async () => {
+    const technician = await house.signedIn('technician');
+    const earlier = { reference: 'MV-0001' };
+    const next = { reference: 'MV-0022' };
+    const { move: done } = await observer.call(api.move, { params: earlier });
+    const { move, version } = await observer.call(api.move, { params: next });
+    const beside = async () =>
+      (await observer.call(api.ownerHabits, { params: next })).earlier.map(({ reference }) => reference);
+    expect(await beside()).not.toContain(earlier.reference);
+    const { owner, site } = done;
+    const named = await technician.call(api.setIdentity, {
+      params: next,
+      body: { version, owner: ` ${owner.toUpperCase()}`, site, dueOn: move.dueOn },
+    });
+    expect(await beside()).toContain(earlier.reference);
+    expect(await beside()).not.toContain(next.reference);
+    await technician.call(api.setIdentity, {
+      params: next,
+      body: { version: named.version, owner: '', site, dueOn: move.dueOn },
+    });
+    expect(await beside()).toEqual([]);
+  });
+});

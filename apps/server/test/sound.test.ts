@@ -219,10 +219,10 @@ describe('a record that cannot be read', () => {
     }
     const { moves } = await lead.call(api.unreadable);
     expect(moves).toMatchObject([
-      { reference, reason: expect.stringContaining('/owner'), rollBackTo: { version: before.version } },
+      { reference, reason: expect.stringContaining('“owner”'), rollBackTo: { version: before.version } },
     ]);
     expect((await lead.call(api.moves, { query: `?search=${reference}` })).rows[0]?.unreadable).toContain(
-      '/owner',
+      '“owner”',
     );
     // As it is in the database.
     expect(await lead.call(api.rawRecord, { params: { reference } })).toMatchObject({
@@ -283,7 +283,7 @@ describe('what the house goes by', () => {
       await other.sql(`UPDATE organisation SET practice = practice || '{"keepBackupDays": "soon"}'`);
       const answer = await visitor.at(api.house);
       expect([answer.status, codeOf(answer.body)]).toEqual([503, 'unreadable-house']);
-      expect(ProblemDetailsSchema.parse(answer.body).detail).toContain('/keepBackupDays');
+      expect(ProblemDetailsSchema.parse(answer.body).detail).toContain('“keepBackupDays”');
     } finally {
       await other.close();
     }

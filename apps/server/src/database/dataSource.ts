@@ -15,6 +15,7 @@ import { MoveEntity } from '../moves/move.entity';
 import { SecretEntity } from '../vault/secret.entity';
 import { DayAhead1780000000000 } from './dayAhead.migration';
 import { GoBack1783000000000 } from './goBack.migration';
+import { Troubles1784000000000 } from './troubles.migration';
 import { Images1782000000000 } from './images.migration';
 import { Decide1772532000000 } from './decide.migration';
 import { Fit1781000000000 } from './fit.migration';
@@ -55,6 +56,7 @@ const common = {
     Fit1781000000000,
     Images1782000000000,
     GoBack1783000000000,
+    Troubles1784000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

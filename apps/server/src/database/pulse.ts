@@ -1,13 +1,9 @@
 import pg, { type Client, type PoolConfig } from 'pg';
+import { late, patienceMs } from './patience';
 
 const everyMs = 250;
-/** A database that has not answered the smallest question for so long is held to be down. */
-const patienceMs = 1100;
 /** Making a connection takes longer on a busy machine than answering over one: so many tries may fail to. */
 const connectionTries = 3;
-/** A loop that was held up reads what has arrived meanwhile before the patience ends. */
-const graceMs = 50;
-
 /**
  * Asks the database a small question all the time, over a connection of its own: one taken from the
  * pool would wait where everybody waits. So a database that hangs without breaking its connections (a
@@ -73,14 +69,11 @@ export class Pulse {
   }
 
   private async ask(): Promise<'yes' | 'no' | 'late'> {
-    let timer: NodeJS.Timeout | undefined;
-    const late = new Promise<'late'>((resolve) => {
-      timer = setTimeout(() => setTimeout(() => resolve('late'), graceMs), patienceMs);
-    });
+    const patience = new AbortController();
     try {
-      return await Promise.race([this.answer(), late]);
+      return await Promise.race([this.answer(), late(patience.signal)]);
     } finally {
-      clearTimeout(timer);
+      patience.abort();
     }
   }
 

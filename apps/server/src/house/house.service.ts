@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { ListMappingSchema, type HouseView, type ListMapping, type HouseRulesChange } from '@ulvane/contract';
 import { MeasuredCopySchema, type MeasuredCopy } from '@ulvane/core/backup';
+import { troubleIds } from '@ulvane/core/runbook';
 import { catalogueKinds, CatalogueSchema, type Catalogue } from '@ulvane/core/catalogue';
 import { parseWith } from '@ulvane/core/outcome';
 import { houseRuleChanges, HouseRulesSchema, type HouseRules } from '@ulvane/core/rules';
@@ -18,6 +19,12 @@ import { HouseRulesChangeEntity } from './houseRulesChange.entity';
 
 /** Estimates need no more than the latest, and not of this very second. */
 const maxTimedCopies = 300;
+
+const CountedCauseSchema = z.object({
+  sign: z.enum(troubleIds),
+  cause: z.string(),
+  times: z.int().min(1),
+});
 const maxTimedMoves = 2000;
 const timedForMilliseconds = 30_000;
 
@@ -67,6 +74,7 @@ export class HouseService {
       houseRulesVersion: row.houseRulesVersion,
       catalogueVersion: row.catalogueVersion,
       timedCopies: await this.timedCopies(),
+      troubleCounts: await this.troubleCounts(),
     };
   }
 
@@ -89,6 +97,33 @@ export class HouseService {
       this.timed = { at: performance.now(), copies };
     }
     return [...this.timed.copies];
+  }
+
+  private counted: { readonly at: number; readonly counts: HouseView['troubleCounts'] } | undefined;
+
+  /** How often each cause was found behind each sign; counted again after a while. */
+  private async troubleCounts(): Promise<HouseView['troubleCounts']> {
+    if (!this.counted || performance.now() - this.counted.at > timedForMilliseconds) {
+      const rows: { sign: unknown; cause: unknown; times: unknown }[] = await this.organisations.query(
+        `SELECT found ->> 'sign' AS sign, found ->> 'causeId' AS cause, count(*)::int AS times
+         FROM move, jsonb_array_elements(causes_found) AS found
+         WHERE causes_found <> '[]'::jsonb GROUP BY 1, 2`,
+      );
+      const counts: HouseView['troubleCounts'] = {};
+      for (const row of rows) {
+        const read = CountedCauseSchema.safeParse(row);
+        // A sign of another release of Ulvane counts for none of this one.
+        if (read.success)
+          counts[read.data.sign] = { ...counts[read.data.sign], [read.data.cause]: read.data.times };
+      }
+      this.counted = { at: performance.now(), counts };
+    }
+    return this.counted.counts;
+  }
+
+  /** The next reader of the house counts the causes anew. */
+  causeFound(): void {
+    this.counted = undefined;
   }
 
   /** The next reader of the house reads the timed copies anew. */

@@ -2,7 +2,10 @@ import { verdicts, type Verdict } from '@ulvane/core/assess';
 import type { MeasuredCopy } from '@ulvane/core/backup';
 import { stages, type DayReason, type PartVersions, type Stage } from '@ulvane/core/record';
 import type { Fit } from '@ulvane/core/decide';
+import type { TroubleId } from '@ulvane/core/runbook';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+type CauseFound = { sign: TroubleId; causeId: string };
 
 /** A move: its record whole, and beside it the columns that lists are searched and sorted by. */
 @Entity('move')
@@ -27,6 +30,10 @@ export class MoveEntity {
   /** Copies that were timed, for the estimates of other moves. */
   @Column('jsonb', { default: [] })
   measured: MeasuredCopy[];
+
+  /** What was behind its troubles, for the order of causes in other moves. */
+  @Column('jsonb', { name: 'causes_found', default: [] })
+  causesFound: CauseFound[];
 
   @Column('text')
   device: string;

@@ -34,6 +34,8 @@ export const MovesController = controllerOf(
 
     options: ({ params }, _caller, { plans }) => plans.options(params.reference),
 
+    ownerHabits: ({ params }, _caller, { plans }) => plans.ownerHabits(params.reference),
+
     runbook: ({ params }, _caller, { plans }) => plans.runbook(params.reference),
 
     exportMove: ({ params }, { response }, { reader }) => {

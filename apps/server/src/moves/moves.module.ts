@@ -8,13 +8,21 @@ import { MovesWriter } from './moves.writer';
 import { PlansReader } from './plans.reader';
 import { PlanController } from './plan.controller';
 import { RunbookController } from './runbook.controller';
+import { TroublesController } from './troubles.controller';
 import { Quarantine } from './quarantine';
 import { RecordController } from './record.controller';
 import { SurveyController } from './survey.controller';
 
 @Module({
   imports: [TypeOrmModule.forFeature([MoveEntity]), HouseModule],
-  controllers: [MovesController, SurveyController, PlanController, RunbookController, RecordController],
+  controllers: [
+    MovesController,
+    SurveyController,
+    PlanController,
+    RunbookController,
+    TroublesController,
+    RecordController,
+  ],
   providers: [MovesReader, MovesWriter, PlansReader, Quarantine],
   exports: [MovesReader, MovesWriter, Quarantine],
 })

@@ -46,6 +46,8 @@ const handColumns = [
   'waitMinutes',
 ] as const;
 const notBegunShown = 200;
+/** So many devices of one owner are looked through. */
+const ownerMoves = 20;
 /** So many moves ahead the shelf looks. */
 const shelfMoves = 60;
 
@@ -264,6 +266,21 @@ export class MovesReader {
       .orderBy('move.dueOn', 'ASC', 'NULLS LAST')
       .addOrderBy('move.reference')
       .limit(shelfMoves)
+      .getMany();
+    return (await this.quarantine.readable(rows)).map(({ move }) => move);
+  }
+
+  /** Other moves of the same owner at the same site that have a route, the latest first. */
+  async ofOwner({ id, owner, site }: Pick<Move, 'id' | 'owner' | 'site'>): Promise<readonly Move[]> {
+    if (owner.trim() === '') return [];
+    const rows = await this.moves
+      .createQueryBuilder('move')
+      .where('lower(trim(move.owner)) = lower(trim(:owner))', { owner })
+      .andWhere(`move.site = :site AND move.id <> :id AND move.route <> ''`, { site, id })
+      .select(['move.id', 'move.record'])
+      .orderBy('length(move.reference)', 'DESC')
+      .addOrderBy('move.reference', 'DESC')
+      .limit(ownerMoves)
       .getMany();
     return (await this.quarantine.readable(rows)).map(({ move }) => move);
   }

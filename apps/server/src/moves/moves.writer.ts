@@ -5,6 +5,7 @@ import { printClockIn, printCount } from '@ulvane/core/quantity';
 import {
   conflictingParts,
   measuredCopies,
+  causesFound,
   newMove,
   partsTouched,
   PartVersionsSchema,
@@ -246,6 +247,7 @@ export class MovesWriter {
     );
     // Also where the last one was taken back.
     if (columns.measured.length + measuredCopies(was.move).length > 0) this.house.copiesTimed();
+    if (columns.causesFound.length > causesFound(was.move).length) this.house.causeFound();
   }
 
   /**

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { decide } from '@ulvane/core/decide';
-import { decideInput, readPlan, runbookInput } from '@ulvane/core/record';
+import { decideInput, ownerHabits, readPlan, runbookInput } from '@ulvane/core/record';
 import { planStates } from '@ulvane/core/runbook';
 import { Clock } from '../clock/clock';
 import { ProblemError, refuse } from '../http/problem';
@@ -23,6 +23,12 @@ export class PlansReader {
     const { advised, candidates, problems } = decide(decideInput(move, house, today));
     const { routeId, releaseId } = advised;
     return { version, advised: { routeId, releaseId }, options: candidates, problems };
+  }
+
+  /** What the owner was shown and set up with their earlier devices, the latest first. */
+  async ownerHabits(reference: string) {
+    const { move } = await this.reader.one(reference);
+    return { owner: move.owner, earlier: ownerHabits(await this.reader.ofOwner(move)) };
   }
 
   async runbook(reference: string) {

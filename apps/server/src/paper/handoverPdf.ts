@@ -47,6 +47,9 @@ export function sheetPdf(sheet: HandoverSheet, reference: string, organisation: 
       list(sheet.copies, 'No copy is recorded.'),
       heading('The backups'),
       list(sheet.backups, 'No backup is noted.'),
+      heading('Positions of the firmware'),
+      list(sheet.firmware, 'As they were before.'),
+      ...(sheet.troubles.length === 0 ? [] : [heading('What went wrong'), list(sheet.troubles, '')]),
       heading('What was done, and by whom'),
       {
         layout: 'lightHorizontalLines',
