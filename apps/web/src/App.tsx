@@ -1,6 +1,6 @@
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { SWRConfig } from 'swr';
-import { isProblem } from './api/call';
+import { isProblem, passesByItself } from './api/call';
 import { Opening } from './shell/Opening';
 import { Shell } from './Shell';
 import { RouteFault } from './shell/RouteFault';
@@ -72,6 +72,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: 'trouble/:stepId/:sign',
+            lazy: async () => ({
+              Component: (await import('./move/trouble/TroubleView')).TroubleView,
+            }),
+          },
+          {
             path: 'log',
             lazy: async () => ({ Component: (await import('./move/record/RecordView')).RecordView }),
           },
@@ -106,8 +112,9 @@ export function App() {
       value={{
         revalidateOnFocus: true,
         dedupingInterval: 1000,
-        // A refusal is an answer: asking again gives the same one.
-        shouldRetryOnError: (error: unknown) => !isProblem(error),
+        // A refusal is an answer: asking again gives the same one, unless it was for the moment only.
+        shouldRetryOnError: (error: unknown) => !isProblem(error) || passesByItself(error),
+        errorRetryInterval: 1000,
       }}
     >
       <RouterProvider router={router} />

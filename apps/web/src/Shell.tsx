@@ -3,6 +3,7 @@ import { sentencesOf } from './api/call';
 import { useSession } from './api/useSession';
 import { SignIn } from './signIn/SignIn';
 import { Header } from './shell/Header';
+import { HouseFault } from './shell/HouseFault';
 import { KeyHelp } from './shell/KeyHelp';
 import { UnseenFault } from './shell/UnseenFault';
 import { Loading } from './shell/Loading';
@@ -34,6 +35,7 @@ export function Shell() {
       <Header session={session} />
       <main className="page" id="content" tabIndex={-1}>
         <UnseenFault />
+        <HouseFault />
         <Outlet />
       </main>
       <KeyHelp />

@@ -90,6 +90,11 @@ describe('typing facts', () => {
     accounts: 'Crew, Purser',
     licencesHeld: 'corvel-10-business',
     attachedDevices: 'ticket printer, needs driver; card reader',
+    graphicsChips: 'first chip, loom-draw; second chip',
+    opticalDrive: 'external',
+    bootFromFile: 'no',
+    storageMode: 'raid',
+    licenceBelongsTo: 'another-board',
   };
   const sizes = sizesOf(defaultHouseRules);
   const keys = factKeys.filter((key): key is Exclude<FactKey, 'disks'> => key !== 'disks');

@@ -7,6 +7,7 @@ import {
   type PathParams,
   type ProblemDetails,
 } from '@ulvane/contract';
+import type { ProblemCode } from '@ulvane/core/outcome';
 import type { z } from 'zod';
 
 /** A refusal by the server, with every problem and its place. */
@@ -20,9 +21,14 @@ export function isProblem(error: unknown): error is ProblemError {
   return error instanceof ProblemError;
 }
 
+const isOf = (error: unknown, codes: readonly ProblemCode[]) =>
+  isProblem(error) && error.problem.problems.some(({ code }) => codes.some((one) => one === code));
+
 /** Too much was asked at once, and nothing of it was done. */
-const isBusy = (error: unknown) =>
-  isProblem(error) && error.problem.problems.some(({ code }) => code === 'busy');
+const isBusy = (error: unknown) => isOf(error, ['busy']);
+
+/** Nothing was done, and the same may be asked again in a moment without doing anything twice. */
+export const passesByItself = (error: unknown) => isOf(error, ['busy', 'database-down']);
 
 /** What to show of an error: its problems' sentences, or that the server cannot be reached. */
 export function sentencesOf(error: unknown): readonly string[] {

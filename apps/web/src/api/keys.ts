@@ -16,6 +16,7 @@ export const keys = {
   unreadableRecords: 'unreadable records',
   move: (reference: string) => `move ${reference}`,
   record: (reference: string, version: number) => `record ${reference} ${version}`,
+  ownerHabits: (reference: string, owner: string) => `habits of ${owner} beside ${reference}`,
   secrets: (reference: string) => `secrets ${reference}`,
   reassessment: (catalogueVersion: number) => `reassessment ${catalogueVersion}`,
   entryHistory: (kind: string, id: string) => `catalogue history ${kind} ${id}`,

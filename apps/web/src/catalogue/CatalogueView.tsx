@@ -14,7 +14,6 @@ import { useHouse } from '../api/useHouse';
 import { useMay } from '../api/useSession';
 import { Field } from '../shell/Field';
 import { Loading } from '../shell/Loading';
-import { Problem } from '../shell/Problem';
 import { EntryCard } from './EntryCard';
 import { EntryEditor } from './EntryEditor';
 import { EntryHistory } from './EntryHistory';
@@ -33,8 +32,7 @@ const kindsShown: readonly CatalogueKind[] = ['releases', 'models', 'application
 
 /** What devices are judged by: searched by everybody, edited by leads. */
 export function CatalogueView() {
-  const { house, error } = useHouse();
-  if (error !== undefined && !house) return <Problem error={error} />;
+  const { house } = useHouse();
   if (!house) return <Loading what="the catalogue" />;
   return <LoadedCatalogue house={house} />;
 }

@@ -1,4 +1,5 @@
 import {
+  findFamily,
   findRelease,
   releaseTitle,
   type Application,
@@ -9,6 +10,7 @@ import {
   type Release,
 } from '@ulvane/core/catalogue';
 import { printBothUnits } from '@ulvane/core/quantity';
+import { withoutWords } from '@ulvane/core/route';
 import Button from 'react-bootstrap/Button';
 import { requirementText } from './requirementText';
 
@@ -74,6 +76,15 @@ function ReleaseText({ release, catalogue }: { readonly release: Release; readon
         {release.loader === 'third-party' &&
           'Others signed its loader: the firmware has to allow that under Secure Boot. '}
         {release.firstStartNetwork ? 'The first start needs a network. ' : ''}
+        {release.encryptsByItself && 'Its set-up encrypts the disks without being asked. '}
+        {release.setUpWithout.map(
+          ({ what, how, consequence }) => `Without ${withoutWords[what]}: ${how} ${consequence} `,
+        )}
+        {release.wireless === 'none' && 'Its installer joins no wireless network. '}
+        {release.wireless === 'commands' &&
+          `A wireless network by commands: ${release.wirelessCommands.map(({ type }) => type).join('; ')}. `}
+        {release.volumeName !== '' && `The volume with its installer is called “${release.volumeName}”. `}
+        {release.upkeep !== 'easy' && `Keeping it up is for the ${release.upkeep}. `}
         {release.licencePrice > 0 && `A licence costs about ${release.licencePrice}.`}
       </p>
     </>
@@ -90,6 +101,11 @@ function ModelText({ model, catalogue }: { readonly model: Model; readonly catal
         {model.uefiCapable ? 'Has UEFI mode' : 'Has no UEFI mode'},{' '}
         {model.secureBootCapable ? 'has Secure Boot' : 'has no Secure Boot'}; security chip {model.tpm}.
       </p>
+      {model.driverSets.map(({ family, from, serves }) => (
+        <p key={family}>
+          Drivers for {findFamily(catalogue, family)?.name ?? family}: {from}, for {serves.join(', ')}.
+        </p>
+      ))}
       {model.lastRelease !== undefined && (
         <p>Last release that its maker supports: {titlesOf([model.lastRelease], catalogue)}.</p>
       )}

@@ -71,6 +71,7 @@ export function EntryEditor({ house, kind, start, isNew, onDone }: EntryEditorPr
       undefined,
     );
 
+  const fields = fieldsOf(kind, house.catalogue);
   return (
     <Form
       className="sheet"
@@ -86,7 +87,7 @@ export function EntryEditor({ house, kind, start, isNew, onDone }: EntryEditorPr
         <div className="notice" role="alert">
           <ul>
             {problems.map(({ path, sentence }) => (
-              <li key={path + sentence}>{sentence}</li>
+              <li key={path + sentence}>{inItsWords(sentence, path, fields)}</li>
             ))}
           </ul>
         </div>
@@ -107,13 +108,7 @@ export function EntryEditor({ house, kind, start, isNew, onDone }: EntryEditorPr
         </Field>
       )}
       <div className="entry-fields">
-        <EntryFields
-          fields={fieldsOf(kind, house.catalogue)}
-          draft={draft}
-          path=""
-          problems={problems}
-          onChange={setDraft}
-        />
+        <EntryFields fields={fields} draft={draft} path="" problems={problems} onChange={setDraft} />
       </div>
       <div className="d-flex gap-2 mt-2">
         <Button type="submit">Save in the catalogue</Button>
@@ -139,6 +134,13 @@ export function EntryEditor({ house, kind, start, isNew, onDone }: EntryEditorPr
       </div>
     </Form>
   );
+}
+
+/** A refusal in the words of the label beside the field, and not by the field’s name in the document. */
+function inItsWords(sentence: string, path: string, fields: ReturnType<typeof fieldsOf>): string {
+  const [, name = ''] = path.split('/');
+  const field = fields.find((one) => 'key' in one && one.key === name);
+  return field && 'label' in field ? sentence.replace(`“${name}”`, `“${field.label}”`) : sentence;
 }
 
 function titleOf(house: HouseView, kind: CatalogueKind, id: string): string {

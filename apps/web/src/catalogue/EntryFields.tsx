@@ -1,14 +1,12 @@
 import type { Problem } from '@ulvane/core/outcome';
-import { printExactBytes } from '@ulvane/core/quantity';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Field } from '../shell/Field';
 import { useSizes, type Sizes } from '../shell/useSizes';
+import { EntryRows } from './EntryRows';
 import { blankOf } from './fields';
-import type { FieldSpec, RowsField, WrittenField } from './fieldSpec';
-
-type Draft = { readonly [key: string]: unknown };
+import type { FieldSpec, WrittenField } from './fieldSpec';
+import { isDraft, listOf, separatorOf, textOf, type Draft } from './fieldValue';
 
 type EntryFieldsProps = {
   readonly fields: readonly FieldSpec[];
@@ -18,10 +16,6 @@ type EntryFieldsProps = {
   readonly problems: readonly Problem[];
   readonly onChange: (draft: Draft) => void;
 };
-
-const isDraft = (value: unknown): value is Draft =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-const listOf = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : []);
 
 /** The fields of an entry, or of a group in it. */
 export function EntryFields({ fields, draft, path, problems, onChange }: EntryFieldsProps) {
@@ -135,7 +129,16 @@ function OneField({ field, value, path, problems, onChange }: OneFieldProps) {
         </fieldset>
       );
     case 'rows':
-      return <Rows field={field} value={value} path={path} problems={problems} onChange={onChange} />;
+      return (
+        <EntryRows
+          field={field}
+          value={value}
+          path={path}
+          problems={problems}
+          onChange={onChange}
+          draw={(row) => <EntryFields {...row} problems={problems} />}
+        />
+      );
     case 'text':
     case 'number':
     case 'day':
@@ -144,94 +147,6 @@ function OneField({ field, value, path, problems, onChange }: OneFieldProps) {
       return <Written field={field} value={value} error={error} onChange={onChange} />;
   }
 }
-
-function Rows({
-  field,
-  value,
-  path,
-  problems,
-  onChange,
-}: Omit<OneFieldProps, 'field'> & { readonly field: RowsField }) {
-  const rows = listOf(value);
-  const put = (index: number, row: unknown) => onChange(rows.map((one, at) => (at === index ? row : one)));
-  return (
-    <fieldset className="entry-group">
-      <legend className="h3">{field.label}</legend>
-      {rows.map((row, index) => {
-        if (!isDraft(row)) return null;
-        const [first] = field.fields;
-        const variant = field.variants && first ? (field.variants[String(row[first.key])] ?? []) : [];
-        return (
-          // Rows have nothing of their own to be told apart by; they are few and typed one by one.
-          <div key={`${index} of ${rows.length}`} className="entry-row">
-            <div className="entry-fields">
-              <EntryFields
-                fields={field.fields}
-                draft={row}
-                path={`${path}/${index}`}
-                problems={problems}
-                onChange={(next) => {
-                  const other = field.variants && first && next[first.key] !== row[first.key];
-                  put(
-                    index,
-                    other && first
-                      ? {
-                          [first.key]: next[first.key],
-                          ...blankOf(field.variants?.[String(next[first.key])] ?? []),
-                        }
-                      : next,
-                  );
-                }}
-              />
-              <EntryFields
-                fields={variant}
-                draft={row}
-                path={`${path}/${index}`}
-                problems={problems}
-                onChange={(next) => put(index, next)}
-              />
-            </div>
-            <button
-              type="button"
-              className="btn-plain small-print"
-              aria-label={`Remove: ${field.label}, ${index + 1}`}
-              onClick={() => onChange(rows.filter((_row, at) => at !== index))}
-            >
-              Remove
-            </button>
-          </div>
-        );
-      })}
-      <Button
-        size="sm"
-        variant="quiet"
-        onClick={() => {
-          const start = blankOf(field.fields);
-          const [first] = field.fields;
-          onChange([
-            ...rows,
-            { ...start, ...blankOf((first && field.variants?.[String(start[first.key])]) ?? []) },
-          ]);
-        }}
-      >
-        Add: {field.label.toLowerCase()}
-      </Button>
-    </fieldset>
-  );
-}
-
-function textOf(field: WrittenField, value: unknown): string {
-  if (value === undefined || value === null) return '';
-  if (field.kind === 'size' && typeof value === 'number') return printExactBytes(value, field.family);
-  if (field.kind === 'words')
-    return listOf(value)
-      .map(String)
-      .join(separatorOf(field) === ';' ? '; ' : ', ');
-  return typeof value === 'string' || typeof value === 'number' ? String(value) : '';
-}
-
-/** Sentences may hold commas. */
-const separatorOf = ({ label }: WrittenField) => (label.includes('semicolon') ? ';' : ',');
 
 /** What was written, as the entry's value; what cannot be read stays as text, and the schema says so. */
 function valueOfText(field: WrittenField, text: string, parse: Sizes['parse']): unknown {

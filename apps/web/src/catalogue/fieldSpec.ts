@@ -31,6 +31,17 @@ export type FieldSpec =
   /** One group of fields. */
   | (Common & { readonly kind: 'group'; readonly fields: readonly FieldSpec[] });
 
+/** Commands in the order in which they are typed. */
+export const commandRows = (key: string, label: string, hint: string): FieldSpec => ({
+  kind: 'rows',
+  key,
+  label,
+  fields: [
+    { kind: 'text', key: 'does', label: 'What it does' },
+    { kind: 'text', key: 'type', label: 'What is typed', hint },
+  ],
+});
+
 /** Values as options, called as they are written. */
 export const plain = (values: readonly string[]): Option[] =>
   values.map((value) => ({ value, label: value.replaceAll('-', ' ') }));

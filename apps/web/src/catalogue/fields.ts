@@ -1,11 +1,12 @@
 import {
   keepsakeKinds,
+  driverParts,
   limitedParts,
   releaseTitle,
   type Catalogue,
   type CatalogueKind,
 } from '@ulvane/core/catalogue';
-import { plain, type FieldSpec } from './fieldSpec';
+import { commandRows, plain, type FieldSpec } from './fieldSpec';
 import { releaseFields } from './releaseFields';
 
 /** Something of the owner's that is often forgotten, and how to get it out. */
@@ -34,6 +35,20 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
         { kind: 'text', key: 'about', label: 'About' },
         { kind: 'text', key: 'lockedToMaker', label: 'Runs only on computers of', optional: true },
         keepsField('What it keeps of the owner’s in places of its own'),
+        {
+          kind: 'rows',
+          key: 'habits',
+          label: 'How things that everybody does are done there',
+          fields: [
+            { kind: 'text', key: 'what', label: 'What, in the same words for each family' },
+            { kind: 'text', key: 'here', label: 'How it is done' },
+          ],
+        },
+        commandRows(
+          'stickCommands',
+          'Commands that make a stick by hand, in order',
+          '{scheme} stands for gpt or mbr; a line with {active} is for MBR only.',
+        ),
         {
           kind: 'words',
           key: 'noise',
@@ -80,6 +95,16 @@ export function fieldsOf(kind: CatalogueKind, catalogue: Catalogue): readonly Fi
                 { kind: 'text', key: 'sentence', label: 'What does not work' },
               ],
             },
+          ],
+        },
+        {
+          kind: 'rows',
+          key: 'driverSets',
+          label: 'Sets of drivers that its maker gives',
+          fields: [
+            { kind: 'choice', key: 'family', label: 'For', options: families },
+            { kind: 'text', key: 'from', label: 'Where it is got' },
+            { kind: 'many', key: 'serves', label: 'Serves', options: plain(driverParts) },
           ],
         },
         { kind: 'words', key: 'quirks', label: 'Firmware quirks, a sentence each, by semicolon' },

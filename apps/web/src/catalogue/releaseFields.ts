@@ -8,11 +8,12 @@ import {
   pageKinds,
   pageMoments,
   requirementKinds,
+  setUpSkips,
   type RequirementKind,
 } from '@ulvane/core/catalogue';
 import { boxUnits } from '@ulvane/core/quantity';
-import { accountKinds } from '@ulvane/core/rules';
-import { plain, type FieldSpec, type Option } from './fieldSpec';
+import { accountKinds, upkeeps } from '@ulvane/core/rules';
+import { commandRows, plain, type FieldSpec, type Option } from './fieldSpec';
 
 const waiver: FieldSpec = {
   kind: 'text',
@@ -108,6 +109,7 @@ export function releaseFields(
     { kind: 'flag', key: 'imageSigned', label: 'Its maker publishes a signature of the image' },
     { kind: 'many', key: 'mediumWays', label: 'A stick of it is made with', options: plain(mediumWays) },
     { kind: 'text', key: 'mediaRecipe', label: 'How its media are made' },
+    { kind: 'text', key: 'volumeName', label: 'Name of the volume with its installer' },
     {
       kind: 'rows',
       key: 'installerPartitions',
@@ -124,6 +126,7 @@ export function releaseFields(
     },
     { kind: 'many', key: 'activation', label: 'Activation', options: plain(activationKinds) },
     { kind: 'number', key: 'licencePrice', label: 'Price of a licence' },
+    { kind: 'choice', key: 'upkeep', label: 'Keeping it up is for', options: plain(upkeeps) },
     { kind: 'words', key: 'bundledDrivers', label: 'Network drivers that come with it, by comma' },
     {
       kind: 'group',
@@ -139,9 +142,46 @@ export function releaseFields(
     { kind: 'number', key: 'goBackDays', label: 'Days in which an upgrade to it can be taken back' },
     {
       kind: 'flag',
+      key: 'presentUpdatedFirst',
+      label: 'A system is brought up to date before it is upgraded to this one',
+    },
+    {
+      kind: 'size',
+      family: 'decimal',
+      key: 'recoveryMediumBytes',
+      label: 'Recovery medium that it makes of itself',
+    },
+    {
+      kind: 'flag',
       key: 'firstStartNetwork',
       label: 'The first start goes no further without a network',
     },
+    {
+      kind: 'rows',
+      key: 'setUpWithout',
+      label: 'What its set-up can be told to go on without',
+      fields: [
+        { kind: 'choice', key: 'what', label: 'Without', options: plain(setUpSkips) },
+        { kind: 'text', key: 'how', label: 'How it is told' },
+        { kind: 'text', key: 'consequence', label: 'What that costs' },
+      ],
+    },
+    { kind: 'flag', key: 'encryptsByItself', label: 'Its set-up encrypts the disks without being asked' },
+    {
+      kind: 'choice',
+      key: 'wireless',
+      label: 'Its installer joins a wireless network',
+      options: [
+        { value: 'page', label: 'on a page' },
+        { value: 'commands', label: 'by commands' },
+        { value: 'none', label: 'not at all' },
+      ],
+    },
+    commandRows(
+      'wirelessCommands',
+      'Commands that join a wireless network, in order',
+      '{adapter} stands for the name of the device’s adapter.',
+    ),
     { kind: 'text', key: 'systemFileSystem', label: 'File system of its system partition' },
     { kind: 'choice', key: 'sizeBoxUnit', label: 'Its size boxes count in', options: plain(boxUnits) },
     {

@@ -1,5 +1,5 @@
 import Button from 'react-bootstrap/Button';
-import type { BatchRun } from './useBatchRun';
+import { isRunning, type BatchRun } from './useBatchRun';
 
 type BatchProgressProps = {
   readonly run: Pick<BatchRun<unknown>, 'kind' | 'total' | 'done' | 'state'>;
@@ -17,8 +17,9 @@ export function BatchProgress({ run, what, onStop }: BatchProgressProps) {
       <span role="status">
         {done} of {total} {what} {kind === 'dry' ? 'checked' : 'imported'}
         {state === 'stopped' && ', stopped'}
+        {state === 'waiting' && ': the server is busy, and is asked again in a moment'}
       </span>
-      {state === 'running' && (
+      {isRunning(run) && (
         <Button size="sm" variant="quiet" onClick={onStop}>
           Stop
         </Button>

@@ -14,7 +14,7 @@ import { useHouse } from '../api/useHouse';
 import { Field } from '../shell/Field';
 import { Problem } from '../shell/Problem';
 import { BatchProgress } from './BatchProgress';
-import { useBatchRun } from './useBatchRun';
+import { isRunning, useBatchRun } from './useBatchRun';
 import { useDay } from '../shell/useDay';
 
 const devicesAtOnce = 50;
@@ -47,7 +47,7 @@ export function ChooseForMany({ references, onClose }: ChooseForManyProps) {
     [routeId, chosen, reason],
   );
   const { run, error, start, stop, forget } = useBatchRun<string, ChoiceOutcome>(devicesAtOnce, send);
-  const running = run?.state === 'running';
+  const running = run !== undefined && isRunning(run);
   const can = run?.results.filter(({ outcome }) => outcome === 'chosen') ?? [];
   const exceptions = run?.results.filter(({ outcome }) => outcome === 'refused') ?? [];
   const looks = can.filter(({ sentence }) => sentence.includes('was chosen by'));

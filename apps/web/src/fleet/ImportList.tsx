@@ -24,7 +24,7 @@ import { useHouse } from '../api/useHouse';
 import { Problem } from '../shell/Problem';
 import type { ListFile, ListRead, ListWork } from '../workers/list.worker';
 import { BatchProgress } from './BatchProgress';
-import { useBatchRun, type BatchRun } from './useBatchRun';
+import { isRunning, useBatchRun, type BatchRun } from './useBatchRun';
 
 const listLimitBytes = 32 * 1024 * 1024;
 const shownProblems = 100;
@@ -85,7 +85,7 @@ export function ImportList({ onClose }: { readonly onClose: () => void }) {
   const hasSerial = Object.values(mapping).includes('serial');
   const chosen = Object.values(mapping).filter(isListField);
   const doubled = chosen.find((field, index) => chosen.indexOf(field) !== index);
-  const running = run?.state === 'running';
+  const running = run !== undefined && isRunning(run);
   const take = async () => {
     if (!file) return;
     await start(file.rows, 'real');
@@ -138,7 +138,7 @@ export function ImportList({ onClose }: { readonly onClose: () => void }) {
             )}
             <Problem error={error} />
             {run && <BatchProgress run={run} what="rows" onStop={stop} />}
-            {run && run.state !== 'running' && <Outcomes run={run} />}
+            {run && !running && <Outcomes run={run} />}
           </>
         )}
       </Modal.Body>

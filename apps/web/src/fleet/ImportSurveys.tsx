@@ -9,7 +9,7 @@ import { call } from '../api/call';
 import { manyKeys } from '../api/keys';
 import { Problem } from '../shell/Problem';
 import { BatchProgress } from './BatchProgress';
-import { useBatchRun } from './useBatchRun';
+import { isRunning, useBatchRun } from './useBatchRun';
 import { textOfFile } from '../shell/textOfFile';
 
 /** Imports many survey files: what each would do is shown first. */
@@ -30,7 +30,7 @@ export function ImportSurveys({ onClose }: { readonly onClose: () => void }) {
     setFiles(fit);
     if (fit.length > 0) void start(fit, 'dry');
   };
-  const running = run?.state === 'running';
+  const running = run !== undefined && isRunning(run);
   const usable = run?.results.filter(({ outcome }) => outcome !== 'refused').length ?? 0;
   const take = async () => {
     await start(files, 'real');

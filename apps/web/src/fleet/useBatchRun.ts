@@ -1,13 +1,21 @@
 import { useCallback, useRef, useState } from 'react';
-import { inBatches } from './inBatches';
+import { passesByItself } from '../api/call';
+import { inBatches, type Patience } from './inBatches';
+
+/** Half a minute: a database that restarts is back by then. */
+const patience: Patience = { tries: 15, restMs: 2000 };
 
 export type BatchRun<R> = {
   readonly kind: 'dry' | 'real';
   readonly total: number;
   readonly done: number;
-  readonly state: 'running' | 'stopped' | 'finished';
+  readonly state: 'running' | 'waiting' | 'stopped' | 'finished';
   readonly results: readonly R[];
 };
+
+/** Whether it goes on by itself, and can be stopped. */
+export const isRunning = ({ state }: { readonly state: BatchRun<unknown>['state'] }) =>
+  state === 'running' || state === 'waiting';
 
 /** A long run of requests with its progress; `stop` ends it after the batch that is on its way. */
 export function useBatchRun<T, R>(
@@ -26,13 +34,13 @@ export function useBatchRun<T, R>(
       const begun: BatchRun<R> = { kind, total: items.length, done: 0, state: 'running', results: [] };
       setRun(begun);
       try {
-        await inBatches(
-          items,
-          size,
-          (batch) => send(batch, kind === 'dry'),
-          (done, results) => setRun({ ...begun, done, results: [...results] }),
-          controller.signal,
-        );
+        await inBatches(items, size, (batch) => send(batch, kind === 'dry'), {
+          onProgress: (done, results) => setRun({ ...begun, done, results: [...results] }),
+          onWaiting: () => setRun((last) => last && { ...last, state: 'waiting' }),
+          passesByItself,
+          patience,
+          signal: controller.signal,
+        });
         setRun((last) => last && { ...last, state: controller.signal.aborted ? 'stopped' : 'finished' });
       } catch (problem) {
         setError(problem);

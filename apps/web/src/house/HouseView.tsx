@@ -1,7 +1,6 @@
 import { useMay } from '../api/useSession';
 import { useHouse } from '../api/useHouse';
 import { Loading } from '../shell/Loading';
-import { Problem } from '../shell/Problem';
 import { Accounts } from './Accounts';
 import { HouseRulesForm } from './HouseRulesForm';
 import { HouseRulesHistory } from './HouseRulesHistory';
@@ -9,9 +8,8 @@ import { UnreadableRecords } from './UnreadableRecords';
 
 /** House rules, and for leads the accounts. */
 export function HouseView() {
-  const { house, error } = useHouse();
+  const { house } = useHouse();
   const may = useMay();
-  if (error !== undefined && !house) return <Problem error={error} />;
   if (!house) return <Loading what="the house" />;
   return (
     <>
@@ -31,7 +29,7 @@ export function HouseView() {
             <section className="sheet">
               <h2>Roles</h2>
               <p className="mb-0">
-                Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house house
+                Technicians run moves. Leads also overrule gates, choose excluded routes, and edit house
                 rules, catalogue and accounts. Observers look and change nothing.
               </p>
             </section>

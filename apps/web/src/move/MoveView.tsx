@@ -16,18 +16,18 @@ export function MoveView() {
   const { reference = '' } = useParams();
   const navigate = useNavigate();
   const { data: view, error } = useMoveView(reference);
-  const { house, error: houseError } = useHouse();
+  const { house } = useHouse();
   const go = (to: string) => void navigate(`/moves/${reference}/${to}`);
   useKeys({
     ...Object.fromEntries(stagePlaces.map(({ path }, index) => [String(index + 1), () => go(path)])),
     l: () => go('log'),
   });
   if (!view || !house) {
-    if (error !== undefined || houseError !== undefined)
+    if (error !== undefined)
       return (
         <>
           <h1>{reference}</h1>
-          <Problem error={error ?? houseError} />
+          <Problem error={error} />
         </>
       );
     return <Loading what={reference} />;

@@ -1,6 +1,7 @@
 import { dayIn, printCount, printMinutes } from '@ulvane/core/quantity';
 import {
   accountFor,
+  openTroubleOf,
   readCopies,
   stageOf,
   stages,
@@ -65,6 +66,10 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
   };
   const { status, counting } = readCopies(move, houseRules);
   const short = status.filter((line) => line.short !== null).length;
+  const trouble = openTroubleOf(move);
+  const troubled = steps.findIndex(({ id }) => id === trouble?.stepId);
+  const stopped = (stage: string, line: string) =>
+    steps[troubled]?.stage === stage ? `stopped in step ${troubled + 1}` : line;
   const closed = reading?.gates.filter(({ state }) => state === 'closed').length ?? 0;
   const settle = totalMinutes(steps.filter(({ stage }) => stage === 'settle'));
   const open = accountFor(move).filter(({ state }) => state === 'open').length;
@@ -79,18 +84,23 @@ function useStageLines(): Readonly<Record<Exclude<Stage, 'done'>, string>> {
         : short === 0
           ? `${counting.length} of ${move.copies.length} copies count`
           : `${printCount(move.dataSets.length, 'set')}, ${short} short`,
-    prepare: move.plan ? signed('prepare') || 'ready' : 'no runbook yet',
-    cross: !move.plan
-      ? ''
-      : closed > 0
-        ? `${printCount(closed, 'gate')} closed`
-        : signed('cross') || 'nothing to cross',
-    settle:
+    prepare: stopped('prepare', move.plan ? signed('prepare') || 'ready' : 'no runbook yet'),
+    cross: stopped(
+      'cross',
+      !move.plan
+        ? ''
+        : closed > 0
+          ? `${printCount(closed, 'gate')} closed`
+          : signed('cross') || 'nothing to cross',
+    ),
+    settle: stopped(
+      'settle',
       steps.length === 0
         ? ''
         : settle.handsOn.likely + settle.waiting.likely === 0
           ? 'nothing to settle'
           : `about ${printMinutes(settle.handsOn.likely + settle.waiting.likely)}`,
+    ),
     'hand-over': move.handover.signedOff
       ? `signed ${dayIn(houseRules.timeZone, move.handover.signedOff.at)}`
       : move.dataSets.length > 0 && open === 0

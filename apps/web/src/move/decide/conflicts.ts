@@ -4,9 +4,9 @@ import { routes, setUpConflicts, type SetUpConflict } from '@ulvane/core/route';
 
 /** What the set-up of an option has against the house rules, with the ways out. */
 export function conflictsOf(
-  { catalogue, houseRules }: DecideInput,
+  { catalogue, houseRules, facts }: DecideInput,
   { routeId, releaseId }: Candidate,
 ): readonly SetUpConflict[] {
   const release = findRelease(catalogue, releaseId ?? undefined);
-  return setUpConflicts(routes[routeId], { houseRules, release }, catalogue.releases);
+  return setUpConflicts(routes[routeId], { houseRules, release, facts }, catalogue.releases);
 }

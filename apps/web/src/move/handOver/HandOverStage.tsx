@@ -125,6 +125,22 @@ export function HandOverStage() {
           </section>
         </div>
         <div>
+          {(sheet.firmware.length > 0 || sheet.troubles.length > 0) && (
+            <section className="sheet">
+              {sheet.firmware.length > 0 && (
+                <>
+                  <h2>Positions of the firmware</h2>
+                  <Lines lines={sheet.firmware} />
+                </>
+              )}
+              {sheet.troubles.length > 0 && (
+                <>
+                  <h2 className="mt-3">What went wrong</h2>
+                  <Lines lines={sheet.troubles} />
+                </>
+              )}
+            </section>
+          )}
           {sheet.overrules.length > 0 && (
             <section className="sheet">
               <h2>Gates that were overruled</h2>
@@ -186,5 +202,15 @@ export function HandOverStage() {
         </div>
       </div>
     </>
+  );
+}
+
+function Lines({ lines }: { readonly lines: readonly string[] }) {
+  return (
+    <ul className="mb-0">
+      {lines.map((line) => (
+        <li key={line}>{line}</li>
+      ))}
+    </ul>
   );
 }

@@ -18,6 +18,7 @@ import { useBootKeys, usePlanReading, useTarget } from '../readings';
 import { VaultCard } from '../vault/VaultCard';
 import { StickFromShelf } from './FromShelf';
 import { Notes } from './Notes';
+import { DataPartsCard } from './DataPartsCard';
 import { SizeBoxCard } from './SizeBoxCard';
 
 /** Stick, firmware, licence, disk, power: what must be ready, and the runbook that follows from it. */
@@ -92,7 +93,8 @@ export function PrepareStage() {
       </div>
       <div>
         <DiskDrawing />
-        {target && route.writesOver !== 'nothing' && <SizeBoxCard release={target} />}
+        {target && route.writesOver !== 'nothing' && <SizeBoxCard release={target} input={input} />}
+        {input && target && route.steps.includes('make-data-partition') && <DataPartsCard input={input} />}
         {brought && installerMedium.id !== 'stick' && (
           <section className="sheet">
             <h2>{installerMedium.title}</h2>
@@ -120,7 +122,7 @@ export function PrepareStage() {
               />
             )}
             <ul className="mb-0">
-              {stick.sentences.map((sentence) => (
+              {stick.sentences().map((sentence) => (
                 <li key={sentence}>{sentence}</li>
               ))}
               <li>

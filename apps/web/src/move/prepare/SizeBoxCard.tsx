@@ -2,6 +2,7 @@ import { api } from '@ulvane/contract';
 import type { Release } from '@ulvane/core/catalogue';
 import { printExactBytes } from '@ulvane/core/quantity';
 import { isClosed } from '@ulvane/core/record';
+import { shareOfDisk, type RunbookInput } from '@ulvane/core/runbook';
 import Button from 'react-bootstrap/Button';
 import { useChange } from '../../api/useMove';
 import { useMay } from '../../api/useSession';
@@ -9,12 +10,16 @@ import { InstallerBox } from '../../disk/SizeBoxes';
 import { Problem } from '../../shell/Problem';
 import { useOpenMove } from '../MoveContext';
 
+type SizeBoxCardProps = { readonly release: Release; readonly input: RunbookInput | undefined };
+
 /** What to type into the installer's size box for a wanted system size. */
-export function SizeBoxCard({ release }: { readonly release: Release }) {
+export function SizeBoxCard({ release, input }: SizeBoxCardProps) {
   const { view, move } = useOpenMove();
   const { change, error, busy } = useChange(view);
   const may = useMay();
   const kept = move.preparation.wantedSystemBytes;
+  const share = input && shareOfDisk(input);
+  const proposed = share && share.restBytes > 0 ? printExactBytes(share.systemBytes, 'decimal') : '90 GiB';
   const note = (wantedSystemBytes: number | null) =>
     void change(api.prepare, { preparation: { wantedSystemBytes } });
   return (
@@ -23,7 +28,7 @@ export function SizeBoxCard({ release }: { readonly release: Release }) {
       <Problem error={error} />
       <InstallerBox
         ownPartitionBytes={release.installerPartitions.map(({ sizeBytes }) => sizeBytes)}
-        start={kept === null ? '90 GiB' : printExactBytes(kept, 'binary')}
+        start={kept === null ? proposed : printExactBytes(kept, 'binary')}
       >
         {(wantedBytes) =>
           may.write &&

@@ -4,7 +4,7 @@ import { GateReasons, GateTags } from './GateTags';
 
 type BarrierRowProps = {
   /** Of the step that it stands before. */
-  readonly number: number;
+  readonly number: number | string;
   readonly gates: readonly GateReading[];
   readonly onOverrule: ((gateId: GateId, title: string) => void) | undefined;
 };

@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import { WaitBar } from '../../drawing/WaitBar';
 import { useZone } from '../../shell/Instant';
 import { useOpenMove } from '../MoveContext';
+import { OwnerHabits } from './OwnerHabits';
 import { SignControls } from './SignControls';
 import { SignForm } from './SignForm';
 import { useEarly, useWait, type StepActions } from './stepActions';
@@ -69,6 +70,7 @@ export function CurrentStep({ step, index, state, lockReason, actions }: Current
           <dd>{links.leaves.length === 0 ? 'Nothing on the device changes.' : links.leaves.join(' ')}</dd>
         </div>
       </dl>
+      {step.kind === 'habits' && <OwnerHabits />}
       {isNoting && (state === 'open' || state === 'waiting') && (
         <SignForm
           step={step}

@@ -1,13 +1,6 @@
 import { api } from '@ulvane/contract';
-import { isClosed, type GateReading } from '@ulvane/core/record';
-import {
-  forecast,
-  lineCrossed,
-  type GateId,
-  type Runbook,
-  type Step,
-  type StepStanding,
-} from '@ulvane/core/runbook';
+import { forecastOf, isClosed, type GateReading } from '@ulvane/core/record';
+import { lineCrossed, type GateId, type Runbook, type Step, type StepStanding } from '@ulvane/core/runbook';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { useChange } from '../../api/useMove';
@@ -20,11 +13,13 @@ import { usePlanReading } from '../readings';
 import { AfterStep } from './AfterStep';
 import { CrossingCard } from './CrossingCard';
 import { EarlierSteps } from './EarlierSteps';
+import { HeldUp } from './HeldUp';
 import { ReasonDialog } from '../../shell/ReasonDialog';
 import { PrintedRunbook } from './PrintedRunbook';
 import { RunbookHead } from './RunbookHead';
 import { StaleNotice } from './StaleNotice';
 import type { StepActions } from './stepActions';
+import { OverruleDialog, WithdrawDialog } from './StepDialogs';
 import { StepList } from './StepList';
 
 type Asking =
@@ -75,7 +70,7 @@ export function RunbookStage() {
     );
   const { runbook } = move.plan;
   const open = may.write && !isClosed(move);
-  const times = forecast(runbook.steps, move.signatures, now);
+  const times = forecastOf(move, now);
   const crossed = lineCrossed(runbook, move.signatures);
   const onOverrule =
     may.lead && open
@@ -100,6 +95,7 @@ export function RunbookStage() {
         onPlan={open ? () => void change(api.plan, {}) : undefined}
       />
       <Problem error={error} onClose={forgetError} />
+      <HeldUp />
       <RunbookHead runbook={runbook} times={times} />
       <div className={crossingAt === null ? 'columns runbook-columns' : 'at-the-line'}>
         <section aria-labelledby="runbook">
@@ -136,15 +132,15 @@ export function RunbookStage() {
           </section>
         </section>
         <div className="beside-runbook">
-          <AfterStep nextId={firstOpen} times={times} />
+          <AfterStep
+            nextId={firstOpen ?? reading.standings.find(({ state }) => state !== 'signed')?.stepId}
+            times={times}
+          />
         </div>
       </div>
       {asking?.kind === 'unsign' && (
-        <ReasonDialog
-          title={`Withdraw: ${asking.step.title}`}
-          label="Why?"
-          hint="The first signature and this reason both stay in the history."
-          action="Withdraw"
+        <WithdrawDialog
+          title={asking.step.title}
           error={error}
           onClose={() => setAsking(undefined)}
           onGive={(reason) => change(api.unsignStep, { reason }, { stepId: asking.step.id })}
@@ -162,11 +158,8 @@ export function RunbookStage() {
         />
       )}
       {asking?.kind === 'overrule' && (
-        <ReasonDialog
-          title={`Overrule: ${asking.title}`}
-          label="Reason, in a sentence"
-          hint="The gate opens although its condition does not hold. Your name and the reason stay in the log and on the hand-over sheet."
-          action="Overrule the gate"
+        <OverruleDialog
+          title={asking.title}
           error={error}
           onClose={() => setAsking(undefined)}
           onGive={(reason) => change(api.overruleGate, { reason }, { gateId: asking.gateId })}

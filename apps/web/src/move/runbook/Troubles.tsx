@@ -1,5 +1,9 @@
-import { troubles, type Step } from '@ulvane/core/runbook';
+import { troubleSigns, type Step } from '@ulvane/core/runbook';
+import { signsOf } from '@ulvane/core/trouble';
 import { useState } from 'react';
+import { Link } from 'react-router';
+import { useOpenMove } from '../MoveContext';
+import { troublePath } from '../trouble/troublePath';
 
 /** A siding: where the step is left for a while when something goes wrong. */
 function Siding() {
@@ -14,39 +18,27 @@ function Siding() {
 /** So many are named; the others are behind a number. */
 const named = 3;
 
-/** The troubles that belong to a step by their names; the one that is chosen says what to do. */
+/** The signs that belong to a step; each leads to its causes and remedies. */
 export function Troubles({ step }: { readonly step: Step }) {
-  const own = troubles.filter(({ id }) => step.troubles.includes(id));
-  const [chosen, setChosen] = useState<string>();
+  const { move } = useOpenMove();
   const [all, setAll] = useState(false);
+  const own = signsOf(step);
   if (own.length === 0) return null;
   const shown = all || own.length <= named + 1 ? own : own.slice(0, named);
-  const open = own.find(({ id }) => id === chosen);
   return (
     <div className="troubles no-print">
       <span className="troubles-mark">
         <Siding /> <strong>If it goes wrong</strong>
       </span>
-      {shown.map(({ id, sign }) => (
-        <button
-          key={id}
-          type="button"
-          className="btn-plain"
-          aria-expanded={chosen === id}
-          onClick={() => setChosen(chosen === id ? undefined : id)}
-        >
-          {sign}
-        </button>
+      {shown.map((id) => (
+        <Link key={id} to={troublePath(move.reference, step.id, id)}>
+          {troubleSigns[id]}
+        </Link>
       ))}
       {shown.length < own.length && (
         <button type="button" className="btn-plain" onClick={() => setAll(true)}>
           {own.length - shown.length} more
         </button>
-      )}
-      {open && (
-        <p className="trouble-remedy">
-          <strong>{open.sign}.</strong> {open.remedy}
-        </p>
       )}
     </div>
   );

@@ -5,6 +5,7 @@ import {
   scopeNotices,
   slugOf,
   usedPartitions,
+  type ChecklistLine,
   type DataSet,
   type NextOnSave,
 } from '@ulvane/core/backup';
@@ -29,6 +30,10 @@ import { Destinations } from './Destinations';
 import { NextStep } from './NextStep';
 import { NothingToSave } from './NothingToSave';
 import { PackDialog } from './PackDialog';
+
+/** Where the data of a line lie, as far as it says so. */
+const placeOf = (data: ChecklistLine['data']) =>
+  data && { place: data.place, path: data.path, sizeBytes: data.sizeBytes };
 
 /** What is at risk, where it goes, whether it fits, and which copies are verified. */
 export function SaveStage() {
@@ -141,7 +146,11 @@ export function SaveStage() {
       </section>
       <Destinations adding={asked?.kind === 'add-destination'} onAdded={() => setAsked(undefined)} />
       {!isEmptyDevice(move.facts) && (
-        <Checklist onAdd={({ id, name, kind }) => setEditing({ ...emptyDataSet, id, name, kind })} />
+        <Checklist
+          onAdd={({ id, name, kind, data }) =>
+            setEditing({ ...emptyDataSet, ...placeOf(data), id, name, kind })
+          }
+        />
       )}
       {move.plan && dataSets.length > 0 && (
         <section className="sheet">

@@ -9,6 +9,7 @@ import {
   describeFact,
   disagreement,
   factKeys,
+  factsOfSomeWays,
   factTexts,
   valueOf,
   type FactKey,
@@ -99,7 +100,9 @@ export function SurveyStage() {
                   .filter(
                     (key) =>
                       factTexts[key].group === group &&
-                      (move.facts[key] !== undefined || unknownKeys.has(key)),
+                      (move.facts[key] !== undefined ||
+                        unknownKeys.has(key) ||
+                        factsOfSomeWays.includes(key)),
                   )
                   .map((key) => (
                     <FactRow key={key} factKey={key} onEdit={editable ? () => setEditing(key) : undefined} />
@@ -187,11 +190,16 @@ function FactRow({
   const value = valueOf(move.facts, factKey);
   const other = disagreement(move.facts, factKey);
   const { label } = factTexts[factKey];
+  const isAsked = !factsOfSomeWays.includes(factKey);
   return (
-    <tr className={fact ? '' : 'unknown'}>
+    <tr className={fact || !isAsked ? '' : 'unknown'}>
       <td>{label}</td>
       <td className={factKey === 'serial' ? 'mono' : undefined}>
-        {value === undefined ? <em className="soft">unknown</em> : describeFact(factKey, value)}
+        {value === undefined ? (
+          <em className="soft">{isAsked ? 'unknown' : 'nobody has looked; only some ways ask for it'}</em>
+        ) : (
+          describeFact(factKey, value)
+        )}
         {other && (
           <div className="small-print unlike">
             {other.source === 'typed' ? 'Typed' : 'Measured'}: {describeFact(factKey, other.value)},{' '}

@@ -1,6 +1,15 @@
 import { activationKinds, findRelease, releaseTitle, type Catalogue } from '@ulvane/core/catalogue';
 import { printExactBytes } from '@ulvane/core/quantity';
-import { noSystem, valueOf, type FactKey, type Facts } from '@ulvane/core/survey';
+import {
+  describeFact,
+  noSystem,
+  opticalDrives,
+  storageModes,
+  licenceOwners,
+  valueOf,
+  type FactKey,
+  type Facts,
+} from '@ulvane/core/survey';
 import type { Sizes } from '../../shell/useSizes';
 
 type Option = { readonly value: string; readonly label: string };
@@ -178,6 +187,38 @@ export function factInput(
         write: (facts) =>
           (valueOf(facts, key) ?? [])
             .map(({ name, needsDriver }) => (needsDriver ? `${name}, needs driver` : name))
+            .join('; '),
+      };
+    case 'opticalDrive':
+      return picked(
+        key,
+        same(opticalDrives, { internal: 'in the device', external: 'on USB, at hand', none: 'none' }),
+      );
+    case 'bootFromFile':
+      return picked(key, same(['yes', 'no']));
+    case 'storageMode':
+      return picked(
+        key,
+        storageModes.map((value) => ({ value, label: describeFact(key, value) })),
+      );
+    case 'licenceBelongsTo':
+      return picked(
+        key,
+        licenceOwners.map((value) => ({ value, label: describeFact(key, value) })),
+      );
+    case 'graphicsChips':
+      return {
+        hint: 'One, as “name, driver”; several with semicolons.',
+        read: (text) => ({
+          value: text
+            .split(';')
+            .map((part) => part.split(',').map((word) => word.trim()))
+            .filter(([name]) => name !== undefined && name !== '')
+            .map(([name, driver]) => ({ name, ...(driver ? { driver } : {}) })),
+        }),
+        write: (facts) =>
+          (valueOf(facts, key) ?? [])
+            .map(({ name, driver }) => (driver === undefined ? name : `${name}, ${driver}`))
             .join('; '),
       };
     case 'networkAdapters':
