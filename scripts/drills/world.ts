@@ -143,12 +143,8 @@ export class Person {
 
   /** Moves that can still be changed. */
   async references(count: number): Promise<string[]> {
-    let { status, body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`);
-    // Right after the start a slow machine may be busy: it says so, and asks to come again.
-    for (let again = 0; status === 503 && again < 20; again += 1) {
-      await wait(1000);
-      ({ status, body } = await this.ask('GET', `/moves?pageSize=200&sort=reference`));
-    }
+    // Right after the start a slow machine may be busy.
+    const { status, body } = await comingAgain(() => this.ask('GET', '/moves?pageSize=200&sort=reference'));
     if (status !== 200) throw new Error(`the list of moves: ${status} ${JSON.stringify(body)}`);
     return z
       .looseObject({ rows: z.array(z.looseObject({ reference: z.string(), stage: z.string() })) })
@@ -174,6 +170,19 @@ export class Person {
     const { body } = await this.ask('GET', `/moves/${reference}/events`);
     return EventsSchema.parse(body).lines.map(({ sentence }) => sentence);
   }
+}
+
+/**
+ * Asks, and comes again as long as the server says that it is too busy to do anything (503), as a page does.
+ * @returns the first other answer, or the last 503 of twenty
+ */
+export async function comingAgain(ask: () => Promise<Answer>): Promise<Answer> {
+  let answer = await ask();
+  for (let again = 0; answer.status === 503 && again < 20; again += 1) {
+    await wait(1000);
+    answer = await ask();
+  }
+  return answer;
 }
 
 /** Waits until something holds. @returns after how many milliseconds; Infinity when it never did */
