@@ -14,6 +14,7 @@ const coreOrder = [
   'media',
   'firmware',
   'runbook',
+  'trouble',
   'decide',
   'rehearse',
   'schedule',

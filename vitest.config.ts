@@ -10,18 +10,27 @@ const decorators = swc.vite({
   },
 });
 
+/** Where laws draw their cases from. */
+const laws = 'packages/core/test/seed.ts';
+
+/** Whole installations, and how many people a server takes: one after the other, with nothing beside them. */
+const alone = ['e2e/start.test.ts', 'e2e/drills.test.ts'];
+
 export default defineConfig({
   test: {
     projects: [
       {
         test: {
           name: 'unit',
+          // Nothing here keeps state in a module: the files of a worker share what they import.
+          isolate: false,
           include: [
             'packages/*/test/**/*.test.ts',
             'collector/test/**/*.test.ts',
             'scripts/test/**/*.test.ts',
             'apps/web/test/**/*.test.ts',
           ],
+          setupFiles: [laws],
           // Laws over many random devices take a while on a busy machine; nothing here is a timed test.
           testTimeout: 300_000,
         },
@@ -30,8 +39,9 @@ export default defineConfig({
         plugins: [decorators],
         test: {
           name: 'server',
+          isolate: false,
           include: ['apps/server/test/**/*.test.ts'],
-          setupFiles: ['apps/server/test/setup.ts'],
+          setupFiles: ['apps/server/test/setup.ts', laws],
           testTimeout: 180_000,
           hookTimeout: 180_000,
         },
@@ -40,6 +50,15 @@ export default defineConfig({
         test: {
           name: 'e2e',
           include: ['e2e/**/*.test.ts'],
+          exclude: alone,
+          testTimeout: 400_000,
+          hookTimeout: 240_000,
+        },
+      },
+      {
+        test: {
+          name: 'alone',
+          include: alone,
           testTimeout: 400_000,
           hookTimeout: 240_000,
           fileParallelism: false,

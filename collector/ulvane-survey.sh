@@ -154,6 +154,17 @@ memory() {
 
 secure_boot_variable=/sys/firmware/efi/efivars/SecureBoot-8be4df61-93ca-11d2-aa0d-00e098032b8c
 
+# PCI class 01, mass storage: 0106 with interface 01 is AHCI, 0104 RAID, 0101 IDE. Told only where all agree.
+storage_mode() {
+  for place in "$ROOT"/sys/bus/pci/devices/*; do
+    case $(first "/sys/bus/pci/devices/${place##*/}/class") in
+      0x010601) echo ahci ;;
+      0x0104*) echo raid ;;
+      0x0101*) echo ide ;;
+    esac
+  done | sort -u | awk '{ mode = $0 } END { if (NR == 1) print mode }'
+}
+
 firmware() {
   begin
   if [ -d "$ROOT/sys/firmware/efi" ]; then
@@ -174,6 +185,7 @@ firmware() {
     1) text tpm 1.2 ;;
     2) text tpm 2.0 ;;
   esac
+  text storageMode "$(storage_mode)"
   object
 }
 
@@ -317,6 +329,40 @@ power() {
   done
   text charger "$charger"
   object
+}
+
+# PCI class 03: display controllers (PCI Code and ID Assignment Specification, 1.4). Numbers are what there is to read.
+graphics_chips() {
+  all=
+  for place in "$ROOT"/sys/bus/pci/devices/*; do
+    here="/sys/bus/pci/devices/${place##*/}"
+    case $(first "$here/class") in 0x03*) ;; *) continue ;; esac
+    vendor=$(first "$here/vendor")
+    device=$(first "$here/device")
+    begin
+    text name "pci ${vendor#0x}:${device#0x}"
+    driver=$(readlink "$place/driver" 2>/dev/null)
+    text driver "$(plain "${driver##*/}")"
+    all="$all${all:+,}$(object)"
+  done
+  [ -z "$all" ] || printf '[%s]' "$all"
+}
+
+# The first drive for discs; that there is none can be told only where other disks are seen.
+optical_drive() {
+  seen=
+  for place in "$ROOT"/sys/block/*; do
+    name=${place##*/}
+    case $name in
+      sr*)
+        case $(readlink "$place" 2>/dev/null) in */usb[0-9]*) echo external ;; *) echo internal ;; esac
+        return
+        ;;
+      '*') ;;
+      *) seen=1 ;;
+    esac
+  done
+  [ -z "$seen" ] || echo none
 }
 
 network() {
@@ -501,6 +547,14 @@ checksums() {
   TELLER=$!
   # shellcheck disable=SC2086
   wait $WORKERS
+  # A worker that was killed leaves its piece behind: it is hashed now.
+  for piece in "$WORK"/taken.*; do
+    [ -e "$WORK/done.${piece##*.}" ] && continue
+    # What it had begun may still be written to, by a command that outlived it.
+    rm -f "$WORK/half.${piece##*.}"
+    rmdir "$WORK/taken.${piece##*.}" 2>/dev/null
+  done
+  worker
   kill "$TELLER" 2>/dev/null
   # shellcheck disable=SC2086
   odd_files -exec $HASH {} + >"$WORK/odd" 2>>"$WORK/trouble"
@@ -536,6 +590,7 @@ firmware_json=$(firmware)
 disks_json=$(disks)
 power_json=$(power)
 network_json=$(network)
+chips_json=$(graphics_chips)
 if [ "$as_root" = false ]; then
   [ -e "$ROOT/sys/class/dmi/id/product_serial" ] && [ ! -r "$ROOT/sys/class/dmi/id/product_serial" ] && root_would_add 'serial of the device'
   [ -e "$ROOT$secure_boot_variable" ] && [ ! -r "$ROOT$secure_boot_variable" ] && root_would_add 'Secure Boot'
@@ -550,7 +605,9 @@ member collector "{\"version\":\"$VERSION\",\"asRoot\":$as_root,\"rootWouldAdd\"
 [ "$processor_json" = '{}' ] || member processor "$processor_json"
 member memoryBytes "$memory_json"
 [ "$firmware_json" = '{}' ] || member firmware "$firmware_json"
+[ -z "$chips_json" ] || member display "{\"chips\":$chips_json}"
 [ -d "$ROOT/sys/block" ] && member disks "$disks_json"
+text opticalDrive "$(optical_drive)"
 [ "$power_json" = '{}' ] || member power "$power_json"
 [ -d "$ROOT/sys/class/net" ] && member network "$network_json"
 [ -n "$FOLDERS" ] && member folders "$(folders)"

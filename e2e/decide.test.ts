@@ -50,6 +50,7 @@ describe('the catalogue', () => {
     await open('/catalogue?search=saltbush');
     await click(page, 'Saltbush Desktop 6 Full');
     await click(page, 'Edit');
+    await click(page, 'memory · 4 GiB');
     await fill(page, 'Memory[role="textbox"]', '32 GiB');
     await click(page, 'Save in the catalogue');
     await sees(page, 'Saltbush Desktop 6 Full changed by lead');
@@ -68,7 +69,7 @@ describe('the catalogue', () => {
     await fill(page, 'Image', 'plenty');
     await click(page, 'Save in the catalogue');
     await page.waitForSelector('[role="alert"]');
-    expect(await textOf(page, '[role="alert"]')).toContain('/imageBytes');
+    expect(await textOf(page, '[role="alert"]')).toContain('“Image”');
     expect(await page.$$eval('input', (inputs) => inputs.some((input) => input.value === 'plenty'))).toBe(
       true,
     );

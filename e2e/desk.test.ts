@@ -2,7 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
-import { unfoldSteps } from './lib/runbook';
+import { makeRunbook, unfoldSteps } from './lib/runbook';
 import { click, dialogGone, fill, openFold, openRoutes, pick, sees, textOf } from './lib/page';
 
 let house: RunningHouse;
@@ -197,7 +197,28 @@ describe('Prepare', () => {
     await sees(page, 'It is stale: something has changed since.');
     await click(page, 'Make it again');
     await page.waitForFunction(() => location.pathname.endsWith('/cross'));
-    await sees(page, 'Type 103456 (the box means MiB, though it may say MB)');
+    // The words of the step, and not those of Prepare, which are there until the runbook is.
+    await unfoldSteps(page);
+    expect(await textOf(page, '.runbook')).toContain('Type 103456 (the box means MiB, though it may say MB)');
+  });
+
+  it('says whether a split is worth it, and puts partitions for data into the runbook', async () => {
+    await open('/moves/MV-0040/prepare');
+    await sees(page, 'A system of');
+    await fill(page, 'Partition for', 'photos');
+    await fill(page, 'Its size', '900 GB');
+    await click(page, 'Add');
+    await sees(page, 'make one of them smaller');
+    await fill(page, 'Its size', '60 GiB');
+    await click(page, 'Add');
+    await sees(page, '64.4 GB (60.0 GiB)');
+    await makeRunbook(page);
+    await unfoldSteps(page);
+    // 60 × 1024.
+    await sees(page, 'make photos of 61440 MiB');
+    await open('/moves/MV-0040/prepare');
+    await click(page, 'Remove photos');
+    await sees(page, 'System and data share one partition, by the house rules.');
   });
 
   it('takes a note back', async () => {
@@ -206,6 +227,41 @@ describe('Prepare', () => {
     await page.waitForSelector('aria/Name of the stick');
     await open('/moves/MV-0023/cross');
     await sees(page, 'The installer stick is not named');
+  });
+});
+
+describe('a page whose catalogue is refused for the moment', () => {
+  it('says so on top, and is there as soon as it is not refused any more', async () => {
+    const own = await newPage(page.browserContext());
+    let refused = 0;
+    let isDown = true;
+    await own.setRequestInterception(true);
+    own.on('request', (request) => {
+      if (!isDown || !request.url().endsWith('/api/v1/house')) return void request.continue();
+      refused += 1;
+      const sentence = 'The database does not answer at the moment. Try again in a moment.';
+      void request.respond({
+        status: 503,
+        contentType: 'application/problem+json',
+        body: JSON.stringify({
+          type: 'about:blank',
+          title: 'Unavailable',
+          status: 503,
+          detail: sentence,
+          instance: '/api/v1/house',
+          problems: [{ code: 'database-down', path: '', sentence }],
+        }),
+      });
+    });
+    await own.goto(`${house.address}/shelf`);
+    await sees(own, 'The database does not answer at the moment.');
+    await sees(own, 'Fetching the media shelf');
+    isDown = false;
+    // Nobody reloads it.
+    await sees(own, 'Show as a table');
+    expect(await textOf(own, 'main')).not.toContain('does not answer');
+    expect(refused).toBeGreaterThan(0);
+    await own.close();
   });
 });
 
@@ -242,6 +298,55 @@ describe('House', () => {
     );
     await open('/moves/MV-0022/decide');
     expect(await textOf(page, '.advice')).not.toBe(before);
+  });
+});
+
+describe('a move that was started by mistake', () => {
+  it('is called off with a reason that stays, leaves the lists of what is to do, and is resumed', async () => {
+    await open('/moves/MV-0057/survey');
+    await click(page, 'Edit');
+    await click(page, 'Call this move off');
+    await fill(page, 'Why is it called off?', 'The device was scrapped last week.');
+    await click(page, 'Call it off');
+    await sees(page, 'Called off by lead');
+    await sees(page, 'The device was scrapped last week.');
+    await open('/moves/MV-0057/log');
+    await sees(page, 'The device was scrapped last week.');
+    await click(page, 'Resume the move');
+    await page.waitForFunction(() => !document.body.innerText.includes('Called off by lead'));
+  });
+});
+
+describe('the house’s time zone', () => {
+  it('is what every time on the screen is in, and marked with', async () => {
+    const times = () =>
+      page.$$eval('.runbook time, .runbook', (found) => found.map((one) => one.textContent ?? '').join(' '));
+    await open('/moves/MV-0022/cross');
+    await page.waitForSelector('.runbook');
+    expect(await times()).toMatch(/\d\d:\d\d UTC/);
+    await open('/house');
+    const ahead = await page.evaluate(() => {
+      const zones = [...document.querySelectorAll<HTMLOptionElement>('#time-zone option')];
+      const offset = ({ value }: HTMLOptionElement) =>
+        new Intl.DateTimeFormat('en', { timeZone: value, timeZoneName: 'longOffset' }).format(
+          Date.UTC(2026, 2, 2),
+        );
+      return zones.find((zone) => offset(zone).includes('GMT+01:00'))?.value ?? '';
+    });
+    await pick(page, 'Times on screen, on paper and in messages', ahead);
+    await click(page, 'Save house rules');
+    await page.waitForFunction(
+      (zone) =>
+        document
+          .querySelector<HTMLElement>('[aria-labelledby="house-rules-history"]')
+          ?.innerText.includes(zone),
+      {},
+      ahead,
+    );
+    await open('/moves/MV-0022/cross');
+    await page.waitForSelector('.runbook');
+    expect(await times()).toMatch(/\d\d:\d\d UTC\+1/);
+    expect(await times()).not.toMatch(/\d\d:\d\d UTC(?!\+1)/);
   });
 });
 

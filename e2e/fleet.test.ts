@@ -74,7 +74,7 @@ const dialogText = () => textOf(page, '.modal-body');
 const finished = (words: string) =>
   page.waitForFunction(
     (wanted) => document.querySelector<HTMLElement>('.modal-body')?.innerText.includes(wanted),
-    { timeout: 120_000 },
+    { timeout: 240_000 },
     words,
   );
 

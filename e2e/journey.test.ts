@@ -226,8 +226,15 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await click(page, 'Start: Copy to B-07');
   await sees(page, 'ready in');
   const done: string[] = [];
+  let toldOfHabits = 0;
   const signAll = async () => {
-    for (let step = await signNext(page); step !== undefined; step = await signNext(page)) done.push(step);
+    for (let step = await signNext(page); step !== undefined; step = await signNext(page)) {
+      done.push(step);
+      if (await page.$('.step-current[data-step="habits"]')) {
+        await sees(page, 'What is noted when this step is signed is shown with');
+        toldOfHabits += 1;
+      }
+    }
   };
   await signAll();
   expect(done).toContain('verify:b-07');
@@ -270,6 +277,7 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await dialogGone(page);
   expect(await page.$('[data-step="erase-disk"][data-state="signed"]')).not.toBeNull();
   await signAll();
+  expect(toldOfHabits).toBe(1);
   // Accounting for every file signs itself, on Hand over.
   expect(done).not.toContain('reconcile');
   await stepIs(page, 'reconcile', 'open');

@@ -58,6 +58,8 @@ const views = [
   ['/moves/MV-0022/cross', 'The Line'],
   ['/moves/MV-0022/hand-over', 'Counted after the restore'],
   ['/moves/MV-0022/log', 'lines fit'],
+  ['/moves/MV-0041/trouble/stick-out/loader-prompt', 'Detour: Write the loader again'],
+  ['/moves/MV-0039/trouble/charger/battery-swollen', 'call a qualified person'],
   ['/moves/MV-0025/answers', 'Never format these 4'],
   ['/moves/MV-0042/answers', 'partitions by hand'],
   ['/moves/MV-0050/answers', 'no pages to answer'],

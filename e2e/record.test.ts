@@ -168,7 +168,7 @@ describe('a record that cannot be read', () => {
     );
     await open('/house');
     await sees(page, 'Records that cannot be read');
-    await sees(page, '/owner');
+    await sees(page, '“owner”');
     const roll = await page.$$eval('#unreadable ~ ul button', (buttons) =>
       buttons.map((button) => button.textContent),
     );

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newPage, openBrowser, signIn } from './lib/browser';
 import { openHouse, type RunningHouse } from './lib/house';
 import { click, dialogGone, fetchJson, fill, pick, sees, textOf } from './lib/page';
-import { unfoldSteps } from './lib/runbook';
+import { makeRunbook, unfoldSteps } from './lib/runbook';
 
 let house: RunningHouse;
 let browser: Browser;
@@ -255,13 +255,7 @@ describe('Prepare', () => {
     await open(`/moves/${reference}/prepare`);
     await click(page, 'Take S-03');
     await sees(page, 'with Corvel 10 Business on it');
-    await page.evaluate(() => {
-      const button = [...document.querySelectorAll('button')].find((one) =>
-        ['Make the runbook', 'Make it again'].includes(one.textContent),
-      );
-      button?.click();
-    });
-    await page.waitForFunction(() => location.pathname.endsWith('/cross'));
+    await makeRunbook(page);
     await unfoldSteps(page);
     await sees(page, 'Take stick S-03 from the shelf: Corvel 10 Business is on it');
     const kinds = await page.$$eval('.step', (steps) => steps.map((one) => one.textContent));

@@ -42,7 +42,7 @@ describe('a bad survey file', () => {
     ['malformed', text.replace('"version": 1', '"version" 1'), 'not well-formed JSON at line 3, column 12'],
     ['something else', '{"shopping":["bread"]}', 'This is JSON, but not a survey'],
     ['newer', text.replace('"version": 1', '"version": 7'), 'reads up to version 1'],
-    ['with a wrong value', text.replace('8589934592', '"plenty"'), '/memoryBytes'],
+    ['with a wrong value', text.replace('8589934592', '"plenty"'), '“memoryBytes”'],
     ['oversized', `${text}${' '.repeat(1024 * 1024)}`, 'a survey has at most 1 MiB'],
     ['contradictory', text.replace('"uefi"', '"legacy", "secureBoot": "on"'), 'both cannot be'],
     ['empty', '', 'The file is empty'],

@@ -14,7 +14,6 @@ const views: readonly {
   readonly name: string;
   readonly path: string;
   readonly scrollTo?: string;
-  readonly press?: string;
 }[] = [
   { name: 'today', path: '/' },
   { name: 'fleet', path: '/fleet' },
@@ -28,7 +27,7 @@ const views: readonly {
   { name: 'answers', path: '/moves/MV-0044/answers' },
   { name: 'hand-over', path: '/moves/MV-0021/hand-over' },
   { name: 'disk', path: '/moves/MV-0039/disk', scrollTo: '.flow' },
-  { name: 'scheme', path: '/moves/MV-0048/disk', press: '#disk-convert' },
+  { name: 'trouble', path: '/moves/MV-0041/trouble/stick-out/loader-prompt', scrollTo: '.sign-band' },
   { name: 'disk-bench', path: '/disks' },
   { name: 'drives', path: '/drives' },
   { name: 'media-shelf', path: '/shelf' },
@@ -40,10 +39,9 @@ const views: readonly {
 async function shoot(
   page: Page,
   address: string,
-  { name, path, scrollTo, press }: (typeof views)[number],
+  { name, path, scrollTo }: (typeof views)[number],
 ): Promise<void> {
   await page.goto(`${address}${path}`, { waitUntil: 'networkidle0' });
-  if (press !== undefined) await page.click(press);
   if (scrollTo !== undefined)
     await page.$eval(scrollTo, (element) => element.scrollIntoView({ block: 'center' }));
   await new Promise((done) => setTimeout(done, 400));

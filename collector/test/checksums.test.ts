@@ -172,6 +172,22 @@ describe.each(shells)('a checksum list in %s', (_name, command, args) => {
     expect(sorted(listed(list))).toEqual(sorted(expected(contents)));
   });
 
+  it('misses no file when a worker is killed in the middle', () => {
+    const { home, contents } = ownersFolder();
+    const list = join(folder(), 'list.sha256');
+    const bin = folder();
+    const struck = join(bin, 'struck');
+    // The first of them kills the worker that asked for it: the parent of the one that gave it its files.
+    writeFileSync(
+      join(bin, 'sha256sum'),
+      `#!/bin/sh\nif mkdir '${struck}' 2>/dev/null; then kill -9 "$(cut -d ' ' -f 4 "/proc/$PPID/stat")"; fi\nexec /usr/bin/sha256sum "$@"\n`,
+      { mode: 0o755 },
+    );
+    const { status } = run(home, list, `${bin}:${process.env.PATH ?? ''}`);
+    expect([status, existsSync(struck)]).toEqual([0, true]);
+    expect(sorted(listed(list))).toEqual(sorted(expected(contents)));
+  });
+
   it('never writes over a list that is whole, and says what is missing', () => {
     const { home } = ownersFolder(1);
     const list = join(folder(), 'list.sha256');

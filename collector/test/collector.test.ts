@@ -54,7 +54,11 @@ describe.each(shells)('in %s', (...shell) => {
     expect(survey.processor?.flags).toEqual(['fpu', 'tsc', 'sse2', 'sse4_2', 'popcnt', 'lm']);
     // 8 048 384 KiB × 1024.
     expect(survey.memoryBytes).toBe(8_241_545_216);
-    expect(survey.firmware).toEqual({ mode: 'uefi', secureBoot: 'off', tpm: '2.0' });
+    expect(survey.firmware).toEqual({ mode: 'uefi', secureBoot: 'off', tpm: '2.0', storageMode: 'ahci' });
+    expect(survey.display).toEqual({
+      chips: [{ name: 'pci 1af4:1050', driver: 'loom-draw' }, { name: 'pci 1b36:0100' }],
+    });
+    expect(survey.opticalDrive).toBe('internal');
     expect(survey.power).toEqual({ batteryPercent: 81, charger: 'connected' });
     expect(survey.network).toEqual([{ name: 'wl-a', kind: 'wireless', driver: 'marl-wifi' }]);
   });
@@ -102,6 +106,8 @@ describe.each(shells)('in %s', (...shell) => {
     expect(survey.processor).toMatchObject({ wordBits: 32, cores: 1 });
     expect(survey.processor).not.toHaveProperty('clockMhz');
     expect(survey.firmware).toEqual({ mode: 'legacy' });
+    expect(survey).not.toHaveProperty('display');
+    expect(survey.opticalDrive).toBe('none');
     expect(survey).not.toHaveProperty('power');
     expect(survey).not.toHaveProperty('network');
   });

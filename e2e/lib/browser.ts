@@ -39,6 +39,8 @@ export async function newPage(where: Browser | BrowserContext): Promise<Page> {
   const page = await where.newPage();
   page.setDefaultTimeout(busyMs);
   page.setDefaultNavigationTimeout(busyMs);
+  // Dialogs are there at once: what fades is not what is tested.
+  await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
   return page;
 }
 

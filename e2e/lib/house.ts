@@ -1,34 +1,14 @@
 import { execFileSync } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
 import { closeSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Client } from 'pg';
 import { appUser } from '../../scripts/lib/postgres';
 import { startServer, type Server } from '../../scripts/lib/server';
 import { freePort } from '../../scripts/lib/port';
-
-/** The day of every journey. */
-const now = '2026-03-02T10:00:00Z';
-
-async function withAdmin(work: (client: Client) => Promise<unknown>): Promise<void> {
-  const client = new Client({ connectionString: adminUrl() });
-  await client.connect();
-  try {
-    await work(client);
-  } finally {
-    await client.end();
-  }
-}
-
-function adminUrl(): string {
-  const url = process.env.ULVANE_TEST_DATABASE;
-  if (!url) throw new Error('The journeys need a PostgreSQL: run them with npm test.');
-  return url;
-}
+import { createTestDatabase, testNow } from '../../scripts/lib/testDatabase';
 
 /** The same database as the application's own role. */
-function appUrl(owner: URL): string {
+function appUrl(owner: string): string {
   const url = new URL(owner);
   url.username = appUser;
   return url.href;
@@ -48,19 +28,16 @@ export type RunningHouse = {
 
 /** The built application on a fresh database, as `npm start` runs it. */
 export async function openHouse(seed: 'demo' | 'empty'): Promise<RunningHouse> {
-  const name = `e${randomBytes(6).toString('hex')}`;
-  await withAdmin((client) => client.query(`CREATE DATABASE ${name}`));
-  const url = new URL(adminUrl());
-  url.pathname = `/${name}`;
+  const database = await createTestDatabase(seed === 'demo' ? 'demo' : 'nothing');
   const folder = mkdtempSync(join(tmpdir(), 'ulvane-house-'));
   const logFile = join(folder, 'server.log');
   const log = openSync(logFile, 'a');
   const server: Server = await startServer(
     {
-      DATABASE_URL: appUrl(url),
-      ULVANE_OWNER_URL: url.href,
+      DATABASE_URL: appUrl(database.url),
+      ULVANE_OWNER_URL: database.url,
       ULVANE_PORT: String(await freePort()),
-      ULVANE_NOW: now,
+      ULVANE_NOW: testNow,
       ULVANE_SEED: seed,
       ULVANE_LOG: 'info',
       ULVANE_VAULT_KEY_FILE: join(folder, 'vault.key'),
@@ -71,17 +48,17 @@ export async function openHouse(seed: 'demo' | 'empty'): Promise<RunningHouse> {
     address: server.ready.ready,
     password: server.ready.demo?.password ?? '',
     setUpLink: server.ready.setUpLink ?? '',
-    databaseUrl: url.href,
+    databaseUrl: database.url,
     close: async () => {
       await server.stop();
       closeSync(log);
       refuseSecrets(readFileSync(logFile, 'utf8'), 'the server’s log');
       refuseSecrets(
-        execFileSync('pg_dump', ['--inserts', url.href], { encoding: 'utf8', maxBuffer: 2e9 }),
+        execFileSync('pg_dump', ['--inserts', database.url], { encoding: 'utf8', maxBuffer: 2e9 }),
         'a dump of the database',
       );
       rmSync(folder, { recursive: true });
-      await withAdmin((client) => client.query(`DROP DATABASE ${name} WITH (FORCE)`));
+      await database.drop();
     },
   };
 }

@@ -1,12 +1,16 @@
-import type { Page } from 'puppeteer-core';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { ElementHandle, Page } from 'puppeteer-core';
 
 /** So long may a busy machine take until something is there. */
 export const busyMs = 60_000;
 
+/** So often a page is read for words: at each frame it would cost the page its time. */
+const lookMs = 100;
+
 /** Clicks what is called so, as a person who reads labels would. */
 export async function click(page: Page, name: string, role = 'button'): Promise<void> {
   try {
-    await page.locator(`aria/${name}[role="${role}"]`).setTimeout(busyMs).click();
+    await hit(() => named(page, name, role));
   } catch {
     throw new Error(`there was no ${role} “${name}” to click; the page says: ${await saidNow(page)}`);
   }
@@ -14,26 +18,112 @@ export async function click(page: Page, name: string, role = 'button'): Promise<
 
 /** Clicks what a selector finds, as soon as it is there and still. */
 export async function press(page: Page, selector: string): Promise<void> {
-  await page.locator(selector).setTimeout(busyMs).click();
+  await hit(() => page.locator(selector).setTimeout(busyMs).waitHandle());
 }
 
-/** Writes into what is labelled so; a long text comes as from the clipboard. */
-export async function fill(page: Page, label: string, text: string): Promise<void> {
-  const field = page.locator(`aria/${label}`).setTimeout(busyMs);
-  if (text.length < 90) {
-    await field.fill(text);
-    // What arrives meanwhile may draw the field anew, with its old value before what is typed.
-    const again = await page.$eval(
-      `aria/${label}`,
-      (element, wanted) =>
-        element instanceof HTMLInputElement && element.value !== wanted && element.value.endsWith(wanted),
-      text,
+/**
+ * What has this role and this accessible name, as soon as it is there. A button or a link is looked for by its text
+ * first: the browser’s own tree of names, which is asked otherwise, is built anew for the whole page each time.
+ */
+async function named(page: Page, name: string, role: string): Promise<ElementHandle> {
+  const until = performance.now() + busyMs;
+  // Some say the role with the name: that tells a field from a dialog of the same name.
+  const [, bare = name] = /^(.*)\[role="[^"]*"\]$/.exec(name) ?? [];
+  for (let tries = 1; performance.now() < until; tries += 1) {
+    const found = await page.evaluateHandle(byText, bare, role).catch(() => undefined);
+    const element = found?.asElement();
+    if (element) return element as ElementHandle;
+    if (tries % 3 === 0) {
+      const wanted = role === 'field' || name.includes('[role=') ? '' : `[role="${role}"]`;
+      const slow = await page.$(`aria/${name}${wanted}`).catch(() => null);
+      if (slow) return slow;
+    }
+    await pause(lookMs);
+  }
+  throw new Error(`there is no ${role} “${name}”`);
+}
+
+/** Runs in the page. */
+function byText(name: string, role: string): Element | null {
+  const kinds: Record<string, string> = { button: 'button', link: 'a[href]' };
+  const plain = (text: string | null) => (text ?? '').replace(/\s+/g, ' ').trim();
+  if (role === 'field') {
+    const label = [...document.querySelectorAll('label')].find(
+      (one) =>
+        plain(one.textContent) === name &&
+        one.control?.checkVisibility() &&
+        one.closest('[aria-hidden="true"], [inert]') === null,
     );
-    if (again) await field.fill(text);
+    return label?.control?.matches('[aria-label], [aria-labelledby]') ? null : (label?.control ?? null);
+  }
+  const selector = kinds[role];
+  if (selector === undefined) return null;
+  return (
+    [...document.querySelectorAll(selector)].find(
+      (one) =>
+        plain(one.getAttribute('aria-label') ?? one.textContent) === name &&
+        !one.hasAttribute('aria-labelledby') &&
+        !one.hasAttribute('role') &&
+        one.checkVisibility() &&
+        one.closest('[aria-hidden="true"], [inert]') === null &&
+        one.querySelector('[aria-hidden="true"], [aria-label]') === null,
+    ) ?? null
+  );
+}
+
+/**
+ * Clicks, and once more where the click missed: what arrives on a busy machine may push the page down, or draw the
+ * target anew, between aiming and clicking, and a person would then click again.
+ */
+async function hit(find: () => Promise<ElementHandle>): Promise<void> {
+  for (let tries = 0; tries < 5; tries += 1) {
+    const target = await find();
+    const struck = await target.evaluateHandle((element) => {
+      const seen = { clicks: 0 };
+      element.addEventListener('click', () => (seen.clicks += 1), { capture: true, once: true });
+      return seen;
+    });
+    const clicked = await target
+      .asLocator()
+      .setTimeout(busyMs / 4)
+      .click()
+      .then(
+        () => true,
+        () => false,
+      );
+    // Where the page went elsewhere with the click, or drew the target anew under it, nobody is left to say that it missed.
+    const missed = await target
+      .evaluate((element, { clicks }) => clicks === 0 && element.isConnected, struck)
+      .catch(() => false);
+    if (clicked && !missed) return;
+    if (!clicked && (await struck.evaluate(({ clicks }) => clicks > 0).catch(() => true))) return;
+  }
+  throw new Error('five clicks missed');
+}
+
+/**
+ * Writes into what is labelled so, and again where the page drew the field anew meanwhile; a long text comes as from
+ * the clipboard.
+ */
+export async function fill(page: Page, label: string, text: string): Promise<void> {
+  const find = () => named(page, label, 'field');
+  if (text.length >= 90) {
+    await (await find()).asLocator().setTimeout(busyMs).click();
+    await page.keyboard.sendCharacter(text);
     return;
   }
-  await field.click();
-  await page.keyboard.sendCharacter(text);
+  const written = async () =>
+    (await find()).evaluate((element) =>
+      element instanceof HTMLInputElement || element instanceof HTMLTextAreaElement ? element.value : null,
+    );
+  for (let tries = 0; tries < 5; tries += 1) {
+    const before = await written();
+    await (await find()).asLocator().setTimeout(busyMs).fill(text);
+    const after = await written();
+    // A field may write it in its own way; one that has the old value, or the old one in front, was drawn anew.
+    if (after === null || after === text || (after !== before && !after.endsWith(text))) return;
+  }
+  throw new Error(`“${label}” does not keep “${text}”`);
 }
 
 /** Picks an option of a select by its value. */
@@ -55,7 +145,7 @@ export async function sees(page: Page, text: string): Promise<void> {
   try {
     await page.waitForFunction(
       (wanted) => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
-      { timeout: busyMs },
+      { timeout: busyMs, polling: lookMs },
       text,
     );
   } catch {

@@ -86,3 +86,15 @@ export async function signNext(page: Page): Promise<string | undefined> {
   );
   return id;
 }
+
+/** On Prepare: makes the runbook, or makes it again, and waits until it is there. */
+export async function makeRunbook(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const button = [...document.querySelectorAll('button')].find((one) =>
+      ['Make the runbook', 'Make it again'].includes(one.textContent),
+    );
+    button?.click();
+    return button !== undefined;
+  });
+  await page.waitForFunction(() => location.pathname.endsWith('/cross'));
+}
