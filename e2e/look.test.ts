@@ -273,7 +273,10 @@ describe('when the server is gone', () => {
 
 describe('all along', () => {
   it('the page broke no rule of its own: no script error, nothing refused by its security policy', () => {
-    const unexpected = complaints.filter((line) => !/status of 404|ERR_INTERNET_DISCONNECTED/.test(line));
+    // A server that is too busy for a moment says so, and the page comes again.
+    const unexpected = complaints.filter(
+      (line) => !/status of (404|503)|ERR_INTERNET_DISCONNECTED/.test(line),
+    );
     expect(unexpected).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 import type { Browser, Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { newPage, openBrowser, signIn } from './lib/browser';
 import { signNext, stepIs, unfoldSteps } from './lib/runbook';
 import { openHouse, type RunningHouse } from './lib/house';
@@ -16,6 +16,12 @@ beforeAll(async () => {
 afterAll(async () => {
   await closeBrowser();
   await house.close();
+});
+
+/** Whoever is not needed any more goes home: an open page follows everything that the others do. */
+afterEach(async () => {
+  const own = browser.browserContexts().filter((one) => one !== browser.defaultBrowserContext());
+  await Promise.all(own.map((one) => one.close()));
 });
 
 /** Somebody at a computer of their own. */

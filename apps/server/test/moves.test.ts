@@ -185,7 +185,11 @@ describe('two people', () => {
     ]);
     const same = await type(technician, 'cores', 8);
     expect(same.status).toBe(409);
-    expect(problem(same.body).detail).toContain('The survey changed since you opened the page.');
+    // By the change that collided, not by the last one: the clock was typed after it.
+    expect(problem(same.body).detail).toMatch(
+      /^The survey changed since you opened the page\. lead, [^:]+:\d\d[^:]*: [^.]*[Cc]ores[^.]*\./,
+    );
+    expect(problem(same.body).detail).not.toContain('1200');
     const after = await technician.call(api.move, at(view));
     expect([after.version, after.move.facts.cores?.value]).toEqual([view.version + 2, 2]);
   });

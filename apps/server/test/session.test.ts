@@ -121,7 +121,7 @@ describe('the page', () => {
     expect(await response.json()).toEqual({
       status: 'ok',
       database: 'up',
-      migrations: { done: 12, pending: 0 },
+      migrations: { done: 13, pending: 0 },
       vault: { state: 'ok', unopenable: 0 },
     });
   });

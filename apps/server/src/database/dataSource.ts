@@ -16,6 +16,7 @@ import { SecretEntity } from '../vault/secret.entity';
 import { DayAhead1780000000000 } from './dayAhead.migration';
 import { GoBack1783000000000 } from './goBack.migration';
 import { Troubles1784000000000 } from './troubles.migration';
+import { EventVersion1785000000000 } from './eventVersion.migration';
 import { Images1782000000000 } from './images.migration';
 import { Decide1772532000000 } from './decide.migration';
 import { Fit1781000000000 } from './fit.migration';
@@ -57,6 +58,7 @@ const common = {
     Images1782000000000,
     GoBack1783000000000,
     Troubles1784000000000,
+    EventVersion1785000000000,
   ],
   migrationsTableName: 'migration',
   synchronize: false,

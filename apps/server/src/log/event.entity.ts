@@ -30,6 +30,10 @@ export class EventEntity {
   @Column('text', { name: 'imported_by', nullable: true })
   importedBy: string | null;
 
+  /** The version of the move that came with it; null where it came with none, or before versions were noted. */
+  @Column('int', { nullable: true })
+  version: number | null;
+
   /** SHA-256 of the record after it; null where no record was known. */
   @Column('text', { name: 'record_hash', nullable: true })
   recordHash: string | null;

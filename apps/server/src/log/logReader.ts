@@ -30,7 +30,7 @@ export class LogReader {
       where: { moveId: moveId ?? IsNull() },
       order: { number: 'ASC', id: 'ASC' },
     });
-    return rows.map(({ id: _id, moveId: _moveId, at, ...line }) =>
+    return rows.map(({ id: _id, moveId: _moveId, version: _version, at, ...line }) =>
       ChainLineSchema.parse({ ...line, at: at.toISOString() }),
     );
   }
@@ -44,12 +44,13 @@ export class LogReader {
     return { count: row?.log_count ?? 0, hash: row?.log_head ?? '' };
   }
 
-  /** The last line of a move's log. */
-  async lastOf(
+  /** What was written with a version of a move; null where that is not known. */
+  async ofVersion(
     manager: EntityManager,
     moveId: string,
+    version: number,
   ): Promise<{ by: string; at: Date; sentence: string } | null> {
-    return manager.findOne(EventEntity, { where: { moveId }, order: { number: 'DESC' } });
+    return manager.findOne(EventEntity, { where: { moveId, version }, order: { number: 'DESC' } });
   }
 
   /** Checks the log of one move against its record. */

@@ -19,6 +19,7 @@ export class LogWriter {
    * Lines of moves that the caller has locked, or has just made; and the new ends of their chains.
    * @param recordHash code of the record after these lines
    * @param importedBy who brings them from elsewhere; null for lines of this house
+   * @param version of the move that they come with
    */
   async write(
     manager: EntityManager,
@@ -28,10 +29,12 @@ export class LogWriter {
       readonly events: readonly LogEvent[];
       readonly recordHash: string;
       readonly importedBy: string | null;
+      readonly version: number | null;
     }[],
   ): Promise<readonly ChainHead[]> {
-    const chained = moves.map(({ id, head, events, recordHash, importedBy }) => ({
+    const chained = moves.map(({ id, version, head, events, recordHash, importedBy }) => ({
       id,
+      version,
       ...chain(
         head,
         id,
@@ -45,8 +48,8 @@ export class LogWriter {
         })),
       ),
     }));
-    const rows = chained.flatMap(({ id, lines }) =>
-      lines.map((line) => ({ ...line, moveId: id, at: new Date(line.at) })),
+    const rows = chained.flatMap(({ id, version, lines }) =>
+      lines.map((line) => ({ ...line, version, moveId: id, at: new Date(line.at) })),
     );
     for (const some of inParts(rows)) await manager.insert(EventEntity, some);
     return chained.map(({ head }) => head);
@@ -82,7 +85,7 @@ export class LogWriter {
     const { head, recordHash } = await this.headOf(manager, moveId);
     const event = { at: this.clock.now(), by, kind, sentence };
     const [next] = await this.write(manager, [
-      { id: moveId, head, events: [event], recordHash, importedBy: null },
+      { id: moveId, head, events: [event], recordHash, importedBy: null, version: null },
     ]);
     await manager.query('UPDATE move SET log_count = $2, log_head = $3 WHERE id = $1', [
       moveId,

@@ -10,6 +10,7 @@ import {
   partsTouched,
   PartVersionsSchema,
   partWords,
+  versionOfChange,
   withTouched,
   type Change,
   type CommandContext,
@@ -151,10 +152,12 @@ export class MovesWriter {
     const outcome = command(before);
     if (row.version !== version) {
       // Somebody else was faster: a change of other parts of the move stands all the same.
-      const parts = outcome.ok
-        ? conflictingParts(before, outcome.value.move, PartVersionsSchema.parse(row.partVersions), version)
-        : [];
-      if (!outcome.ok || parts.length > 0) throw await this.conflict(manager, row, outcome, parts, zone);
+      const versions = PartVersionsSchema.parse(row.partVersions);
+      const parts = outcome.ok ? conflictingParts(before, outcome.value.move, versions, version) : [];
+      if (!outcome.ok || parts.length > 0) {
+        const between = parts.length > 0 ? versionOfChange(parts, versions) : row.version;
+        throw await this.conflict(manager, { row, between, outcome, parts, zone });
+      }
     }
     if (!outcome.ok) throw new ProblemError(outcome.problems);
     return { change: outcome.value, row, move: before };
@@ -230,7 +233,14 @@ export class MovesWriter {
     const columns = columnsOf(move, house, this.clock.today(house.houseRules.timeZone));
     const { head } = await this.log.headOf(manager, move.id);
     const [next = head] = await this.log.write(manager, [
-      { id: move.id, head, events, recordHash: stored.recordHash, importedBy: null },
+      {
+        id: move.id,
+        head,
+        events,
+        recordHash: stored.recordHash,
+        importedBy: null,
+        version: was.version + 1,
+      },
     ]);
     await manager.update(
       MoveEntity,
@@ -287,6 +297,7 @@ export class MovesWriter {
         events,
         recordHash: rows[index]?.recordHash ?? '',
         importedBy,
+        version: importedBy === null ? 1 : null,
       })),
     );
     await manager.query(
@@ -331,15 +342,20 @@ export class MovesWriter {
     return free;
   }
 
+  /** @param of `between`: the version whose change stands in the way */
   private async conflict(
     manager: EntityManager,
-    row: MoveEntity,
-    outcome: CommandOutcome,
-    parts: readonly string[],
-    zone: string,
+    of: {
+      readonly row: MoveEntity;
+      readonly between: number;
+      readonly outcome: CommandOutcome;
+      readonly parts: readonly string[];
+      readonly zone: string;
+    },
   ): Promise<ProblemError> {
-    const last = await this.logReader.lastOf(manager, row.id);
-    const what = last ? ` ${last.by}, ${printClockIn(zone, last.at.toISOString())}: ${last.sentence}` : '';
+    const { row, between, outcome, parts, zone } = of;
+    const line = await this.logReader.ofVersion(manager, row.id, between);
+    const what = line ? ` ${line.by}, ${printClockIn(zone, line.at.toISOString())}: ${line.sentence}` : '';
     const own = outcome.ok ? [] : outcome.problems;
     const where = [...new Set(parts.map(partWords))].join(', ') || row.reference;
     return new ProblemError([

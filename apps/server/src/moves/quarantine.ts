@@ -138,6 +138,7 @@ export class Quarantine {
           events: [{ at: this.clock.now(), by, kind, sentence }],
           recordHash: stored.recordHash,
           importedBy: null,
+          version: row.version + 1,
         },
       ]);
       await manager.update(

@@ -53,6 +53,7 @@ export {
   type PartVersions,
   PartVersionsSchema,
   conflictingParts,
+  versionOfChange,
   partWords,
   partsTouched,
   withTouched,

@@ -103,6 +103,11 @@ export function conflictingParts(
   ];
 }
 
+/** The version with which one of these parts changed last. @param parts at least one, as `conflictingParts` gives them */
+export function versionOfChange(parts: readonly string[], versions: PartVersions): number {
+  return Math.max(0, ...parts.map((part) => versions[part] ?? versions['*'] ?? 0));
+}
+
 /** A part in the words of the page. @example partWords('facts/cores') // 'the survey' */
 export function partWords(part: string): string {
   const [head = ''] = part.split('/');
