@@ -164,7 +164,7 @@ describe('a record that cannot be read', () => {
         const answer = await fetch('/api/v1/records/unreadable');
         return ((await answer.json()) as { moves: unknown[] }).moves.length === 1;
       },
-      { polling: 300, timeout: 30_000 },
+      { polling: 300 },
     );
     await open('/house');
     await sees(page, 'Records that cannot be read');

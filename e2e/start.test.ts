@@ -35,7 +35,7 @@ function start(port: number, ...options: string[]): Started {
 }
 
 async function says({ output }: Started, text: string): Promise<void> {
-  for (let tries = 0; tries < 400; tries += 1) {
+  for (let tries = 0; tries < 1200; tries += 1) {
     if (output().includes(text)) return;
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
@@ -78,7 +78,7 @@ async function allGone(port: number): Promise<void> {
       () => true,
       () => false,
     );
-  for (let tries = 0; tries < 100; tries += 1) {
+  for (let tries = 0; tries < 400; tries += 1) {
     if (!isAlive(postmaster()) && !existsSync(join(folder, 'running')) && !(await answers())) return;
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
@@ -128,7 +128,7 @@ describe('npm start', () => {
     await says(started, `The server runs again, at http://127.0.0.1:${port}`);
     process.kill(postmaster(), 'SIGKILL');
     await says(started, 'The database had stopped; it runs again.');
-    for (let tries = 0; tries < 100; tries += 1) {
+    for (let tries = 0; tries < 400; tries += 1) {
       const health = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
       if (health?.status === 200) break;
       await new Promise((resolve) => setTimeout(resolve, 100));

@@ -1,6 +1,6 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { unless, unlessWithin, type Drill, type Outcome, type Size } from './drill';
-import { until, type Person, type World } from './world';
+import { comingAgain, until, type Person, type World } from './world';
 import { Writing } from './writing';
 
 const answersWithinMs = 2000;
@@ -17,14 +17,15 @@ async function askWhile(
   void broken.finally(() => {
     over = true;
   });
-  while (!over) {
+  // A slow machine may not have answered once by then.
+  while (!over || statuses.size === 0) {
     const answers = await Promise.all([
       person.ask('GET', '/moves?pageSize=5'),
       person.ask('GET', '/today'),
       person.ask('POST', '/moves', { owner: 'Nobody', site: 'Drill', dueOn: null, surveyText: null }),
     ]);
     // Those that came back after the end may have waited for the beginning.
-    for (const { status, ms } of over ? [] : answers) {
+    for (const { status, ms } of over && statuses.size > 0 ? [] : answers) {
       statuses.add(status);
       slowestMs = Math.max(slowestMs, ms);
     }
@@ -46,7 +47,11 @@ async function brokenFor(
   await wait(400);
   await breakIt();
   const { slowestMs, statuses } = await askWhile(person, wait(brokenMs));
-  const health = await person.ask('GET', '/health');
+  let health = await person.ask('GET', '/health');
+  await until(async () => {
+    health = await person.ask('GET', '/health');
+    return health.status === 503;
+  }, 30_000);
   cure();
   const backMs = await until(
     async () => (await person.ask('GET', '/moves?pageSize=5')).status === 200,
@@ -133,7 +138,7 @@ export const databaseDrills: readonly Drill[] = [
       }
       await wait(500);
       await writing.stop();
-      const after = await person.ask('GET', '/today');
+      const after = await comingAgain(() => person.ask('GET', '/today'));
       return {
         figures: `${terminated} connections terminated; ${writing.figures()}`,
         faults: [

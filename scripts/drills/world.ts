@@ -154,9 +154,16 @@ export class Person {
       .slice(0, count);
   }
 
+  /** The version of a move; 0 where the server does not say it now. */
   async version(reference: string): Promise<number> {
     const { body, status } = await this.ask('GET', `/moves/${reference}`);
     if (status !== 200) return 0;
+    return MoveSchema.parse(body).version;
+  }
+
+  /** The version of a move, however busy the server is. */
+  async versionInTheEnd(reference: string): Promise<number> {
+    const { body } = await comingAgain(() => this.ask('GET', `/moves/${reference}`));
     return MoveSchema.parse(body).version;
   }
 
@@ -167,7 +174,7 @@ export class Person {
 
   /** What the log of a move says, a sentence a line. */
   async log(reference: string): Promise<string[]> {
-    const { body } = await this.ask('GET', `/moves/${reference}/events`);
+    const { body } = await comingAgain(() => this.ask('GET', `/moves/${reference}/events`));
     return EventsSchema.parse(body).lines.map(({ sentence }) => sentence);
   }
 }

@@ -62,7 +62,7 @@ export class Writing {
       if (lost.length > 0) faults.push(`${reference}: ${lost.length} acknowledged writes are not in the log`);
       if (new Set(own.map(({ version }) => version)).size !== own.length)
         faults.push(`${reference}: two writes were acknowledged at the same version`);
-      const version = await person.version(reference);
+      const version = await person.versionInTheEnd(reference);
       const highest = Math.max(0, ...own.map((write) => write.version));
       if (version < highest) faults.push(`${reference}: version ${version}, but ${highest} was acknowledged`);
     }
