@@ -13,6 +13,8 @@ export async function openBrowser(): Promise<{
   const browser = await puppeteer.launch({
     executablePath: process.env.ULVANE_CHROMIUM ?? '/usr/bin/chromium',
     headless: true,
+    // As long as the longest wait of a test.
+    protocolTimeout: 400_000,
     userDataDir: profile,
     defaultViewport: { width: 1280, height: 800 },
     args: [

@@ -4,7 +4,7 @@ import { unless, type Drill } from './drill';
 import { loopHeldUpMs } from './figures';
 import { pick, randomFrom } from './random';
 import { awkward, operationsOf, valueFor, type Operation } from './requests';
-import { comingAgain, type Person } from './world';
+import type { Person } from './world';
 
 /** These end the visit that asks, or are throttled so that nothing else is learned. */
 const leftOut = new Set([
@@ -100,7 +100,7 @@ export const fuzzDrill: Drill = {
       const operation = pick(random, operations);
       const path = fill(operation, references, random);
       const body = operation.method === 'GET' ? undefined : await bodyFor(operation, person, path, random);
-      const answer = await comingAgain(() => person.ask(operation.method, path, body));
+      const answer = await person.ask(operation.method, path, body);
       statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1);
       const described = answer.status < 400 || ProblemDetailsSchema.safeParse(answer.body).success;
       if (answer.status >= 500 || answer.status === 0 || !described)

@@ -342,11 +342,11 @@ export class MovesWriter {
     return free;
   }
 
-  /** @param of `between`: the version whose change stands in the way */
   private async conflict(
     manager: EntityManager,
     of: {
       readonly row: MoveEntity;
+      /** The version with which somebody else changed the same. */
       readonly between: number;
       readonly outcome: CommandOutcome;
       readonly parts: readonly string[];

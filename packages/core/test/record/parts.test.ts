@@ -16,6 +16,7 @@ import {
   signStep,
   stageOf,
   typeFact,
+  versionOfChange,
   withTouched,
   type Move,
   type PartVersions,
@@ -156,6 +157,15 @@ describe('two people at one move', () => {
     );
     expect(same).toBeGreaterThan(5);
     expect(apart).toBeGreaterThan(50);
+  });
+});
+
+describe('the change that a refused one collided with', () => {
+  it('is the latest of the parts that are told; of an unnamed part, what is known of all', () => {
+    const versions = { '*': 2, 'facts/cores': 5, decision: 7, plan: 9 };
+    expect(versionOfChange(['facts/cores'], versions)).toBe(5);
+    expect(versionOfChange(['facts/cores', 'decision'], versions)).toBe(7);
+    expect(versionOfChange(['dataSets/mail'], versions)).toBe(2);
   });
 });
 
