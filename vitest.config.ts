@@ -13,8 +13,8 @@ const decorators = swc.vite({
 /** Where laws draw their cases from. */
 const laws = 'packages/core/test/seed.ts';
 
-/** Whole installations, and how many people a server takes: one after the other, with nothing beside them. */
-const alone = ['e2e/start.test.ts', 'e2e/drills.test.ts'];
+/** How many people a server takes: with nothing beside it. */
+const alone = ['e2e/drills.test.ts'];
 
 export default defineConfig({
   test: {
@@ -61,7 +61,6 @@ export default defineConfig({
           include: alone,
           testTimeout: 400_000,
           hookTimeout: 240_000,
-          fileParallelism: false,
         },
       },
     ],

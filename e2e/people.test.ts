@@ -228,8 +228,14 @@ describe('a stale plan', () => {
         body: JSON.stringify({ version, owner: 'Renamed meanwhile', site: move.site, dueOn: move.dueOn }),
       });
     }, `/api/v1/moves/${reference}`);
-    await one.evaluate(() => window.dispatchEvent(new Event('focus')));
-    await sees(one, 'Renamed meanwhile');
+    // Coming back to a window that was looked at a moment ago asks nothing yet: it is come back to until it does.
+    await one.waitForFunction(
+      () => {
+        window.dispatchEvent(new Event('focus'));
+        return document.body.innerText.includes('Renamed meanwhile');
+      },
+      { polling: 500 },
+    );
     expect(await typed()).toBe('The second screen is still to come.');
     for (let reload = 0; reload < 2; reload += 1) {
       await one.reload({ waitUntil: 'networkidle0' });

@@ -63,8 +63,17 @@ function serverOf(port: number): number {
   const found = stdout
     .split('\n')
     .map(Number)
-    .find((pid) => pid > 0 && readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`ULVANE_PORT=${port}\0`));
+    .find((pid) => pid > 0 && environmentOf(pid).includes(`ULVANE_PORT=${port}\0`));
   return found ?? 0;
+}
+
+/** The environment of a process; empty once it has ended, as servers of other tests may meanwhile. */
+function environmentOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/environ`, 'utf8');
+  } catch {
+    return '';
+  }
 }
 
 function isAlive(pid: number): boolean {

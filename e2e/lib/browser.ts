@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
-import { busyMs } from './page';
+import { busyMs, click, fill } from './page';
 
 /** Debian's Chromium, headless, with a profile of its own that goes with it. */
 export async function openBrowser(): Promise<{
@@ -49,8 +49,8 @@ export async function newPage(where: Browser | BrowserContext): Promise<Page> {
 /** Signs in through the page. */
 export async function signIn(page: Page, address: string, name: string, password: string): Promise<void> {
   await page.goto(address, { waitUntil: 'networkidle0' });
-  await page.locator('aria/Name[role="textbox"]').fill(name);
-  await page.locator('aria/Password').fill(password);
-  await page.locator('aria/Sign in[role="button"]').click();
-  await page.locator('.next-hands').wait();
+  await fill(page, 'Name', name);
+  await fill(page, 'Password', password);
+  await click(page, 'Sign in');
+  await page.waitForSelector('.next-hands');
 }

@@ -118,12 +118,21 @@ export async function fill(page: Page, label: string, text: string): Promise<voi
     );
   for (let tries = 0; tries < 5; tries += 1) {
     const before = await written();
-    await (await find()).asLocator().setTimeout(busyMs).fill(text);
+    const done = await (await find())
+      .asLocator()
+      .setTimeout(busyMs / 4)
+      .fill(text)
+      .then(
+        () => true,
+        () => false,
+      );
     const after = await written();
     // A field may write it in its own way; one that has the old value, or the old one in front, was drawn anew.
-    if (after === null || after === text || (after !== before && !after.endsWith(text))) return;
+    if (done && (after === null || after === text || (after !== before && !after.endsWith(text)))) return;
+    // A window behind others draws nothing, and a field that is not drawn is waited for in vain.
+    if (!done) await page.bringToFront();
   }
-  throw new Error(`“${label}” does not keep “${text}”`);
+  throw new Error(`“${label}” does not keep “${text}”; the page says: ${await saidNow(page)}`);
 }
 
 /** Picks an option of a select by its value. */

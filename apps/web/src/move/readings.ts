@@ -3,27 +3,31 @@ import { bootKeys, type BootKeys } from '@ulvane/core/firmware';
 import { decideInput, readPlan, type PlanReading } from '@ulvane/core/record';
 import { decide, type Choice, type DecideInput } from '@ulvane/core/decide';
 import { valueOf } from '@ulvane/core/survey';
-import { useMemo } from 'react';
+import memoizeOne from 'memoize-one';
 import { useOpenMove } from './MoveContext';
 import { useDay } from '../shell/useDay';
+
+// One move is open: whoever reads it in the same state shares one reading.
+const inputOf = memoizeOne(decideInput);
+const choiceOf = memoizeOne(decide);
+const planReadingOf = memoizeOne(readPlan);
 
 /** What the open move is decided from. */
 export function useDecideInput(): DecideInput {
   const { move, house } = useOpenMove();
   const today = useDay();
-  return useMemo(() => decideInput(move, house, today), [move, house, today]);
+  return inputOf(move, house, today);
 }
 
 /** Assessment and candidates of the open move. */
 export function useChoice(): Choice {
-  const input = useDecideInput();
-  return useMemo(() => decide(input), [input]);
+  return choiceOf(useDecideInput());
 }
 
 /** Gates, step standings and staleness; undefined without a plan. */
 export function usePlanReading(): PlanReading | undefined {
   const { move, house } = useOpenMove();
-  return useMemo(() => readPlan(move, house), [move, house]);
+  return planReadingOf(move, house);
 }
 
 function useModel(): Model | undefined {
