@@ -118,7 +118,9 @@ export async function fill(page: Page, label: string, text: string): Promise<voi
     );
   for (let tries = 0; tries < 5; tries += 1) {
     const before = await written();
-    const done = await (await find())
+    const done = await (
+      await find()
+    )
       .asLocator()
       .setTimeout(busyMs / 4)
       .fill(text)
