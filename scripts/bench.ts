@@ -15,7 +15,7 @@ await runCommand(async () => {
     { stdio: 'inherit' },
   );
   if (built.status !== 0) throw new Failure('The benchmark could not be built: see the lines above.');
-  for (const part of ['benchCore', 'benchDisk']) {
+  for (const part of ['benchCore', 'benchAssess', 'benchDisk']) {
     const status =
       spawnSync(process.execPath, [`.ulvane-bench/${part}.js`], { stdio: 'inherit' }).status ?? 1;
     if (status !== 0) return status;

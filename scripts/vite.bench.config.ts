@@ -4,7 +4,7 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   build: {
     ssr: true,
-    rollupOptions: { input: ['scripts/benchCore.ts', 'scripts/benchDisk.ts'] },
+    rollupOptions: { input: ['scripts/benchCore.ts', 'scripts/benchAssess.ts', 'scripts/benchDisk.ts'] },
     outDir: '.ulvane-bench',
     target: 'node20',
     emptyOutDir: true,

@@ -1,6 +1,8 @@
 import { api, type HouseView } from '@ulvane/contract';
 import { exportCatalogue, type Release } from '@ulvane/core/catalogue';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Move } from '@ulvane/core/record';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { Workers } from '../src/threads/workers';
 import { TestHouse, type Visitor } from './house';
 
 let house: TestHouse;
@@ -21,12 +23,12 @@ const releaseIn = ({ catalogue }: HouseView, id: string): Release => {
 
 /** Waits until every device has been assessed against the present catalogue. */
 async function reassessed(): Promise<void> {
-  for (let tries = 0; tries < 200; tries += 1) {
+  for (let tries = 0; tries < 1200; tries += 1) {
     const { waiting } = await lead.call(api.reassessment);
     if (waiting === 0) return;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
-  throw new Error('the fleet was not reassessed in ten seconds');
+  throw new Error('the fleet was not reassessed in a minute');
 }
 
 /** Money that a release would take on a device that was handed over: of others the list speaks by itself. */
@@ -60,6 +62,34 @@ describe('editing the catalogue', () => {
       .changes;
     expect(change).toMatchObject({ by: 'lead', what: 'changed', title: 'Saltbush Desktop 6 Full' });
     expect(change?.fields.map(({ path }) => path)).toEqual(['requirements']);
+  });
+
+  it('leaves alone what somebody changes while the threads are at it, and holds nobody up', async () => {
+    await reassessed();
+    const workers = house.running.app.get(Workers);
+    const changed: string[] = [];
+    const spy = vi.spyOn(workers, 'run').mockImplementation(async (name, input, list) => {
+      const [first] = 'moves' in input && Array.isArray(input.moves) ? (input.moves as readonly Move[]) : [];
+      if (name === 'assessTask' && first && changed.length === 0) {
+        changed.push(first.reference);
+        const params = { reference: first.reference };
+        const { version, move } = await lead.call(api.move, { params });
+        await lead.call(api.setIdentity, {
+          params,
+          body: { version, owner: 'Changed meanwhile', site: move.site, dueOn: move.dueOn },
+        });
+      }
+      return Workers.prototype.run.call(workers, name, input, list) as never;
+    });
+    try {
+      await house.sql(`UPDATE move SET assessed_for = ''`);
+      await reassessed();
+    } finally {
+      spy.mockRestore();
+    }
+    expect(changed).toHaveLength(1);
+    const { rows } = await lead.call(api.moves, { query: `?search=${changed[0] ?? ''}` });
+    expect(rows.map(({ owner }) => owner)).toEqual(['Changed meanwhile']);
   });
 
   it('renames a release in every list, and the moves on it stay the same', async () => {

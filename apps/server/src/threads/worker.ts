@@ -1,5 +1,6 @@
 import type { House, Move, OwnerSheetInput } from '@ulvane/core/record';
 import { answer } from './answer';
+import { assessMoves, type AssessInput } from './assessTask';
 import { checkCopy, reconcileLists, type CheckInput, type ReconcileInput } from './compareTask';
 import { addUpFit, type FitInput } from './fitTask';
 import { handoverPdf } from '../paper/handoverPdf';
@@ -10,6 +11,7 @@ import { readList, type ReadListInput } from './readListTask';
 
 export const readListTask = (input: ReadListInput) => answer(() => readList(input));
 export const checkCopyTask = (input: CheckInput) => answer(() => checkCopy(input));
+export const assessTask = (input: AssessInput) => answer(() => assessMoves(input));
 export const fitTask = (input: FitInput) => answer(() => addUpFit(input));
 export const reconcileTask = (input: ReconcileInput) => answer(() => reconcileLists(input));
 export const handoverPdfTask = (input: {

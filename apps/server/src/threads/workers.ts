@@ -4,7 +4,7 @@ import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { randomUUID } from 'node:crypto';
-import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import type { PackedList } from '@ulvane/core/manifest';
 import { Piscina } from 'piscina';
 import { busy } from '../http/problem';
@@ -23,9 +23,12 @@ const workerFile = existsSync(here('./worker.js')) ? here('./worker.js') : here(
 /** So many tasks may wait for a thread; more are asked to come again. */
 const maxWaiting = 40;
 
-/** Threads for what would hold up every other request: long lists, comparisons, paper. */
+/** Threads for what would hold up every other request: long lists, comparisons, paper, the whole fleet. */
 @Injectable()
-export class Workers implements OnModuleDestroy {
+export class Workers implements OnApplicationShutdown {
+  /** Two at least: while a thread works, the loop of the server mostly waits. */
+  readonly count = Math.max(2, Math.min(4, availableParallelism() - 1));
+
   private pool: Piscina | undefined;
   private folder: Promise<string> | undefined;
 
@@ -33,7 +36,7 @@ export class Workers implements OnModuleDestroy {
     this.pool ??= new Piscina({
       filename: workerFile,
       minThreads: 0,
-      maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
+      maxThreads: this.count,
       idleTimeout: 30_000,
       maxQueue: maxWaiting,
     });
@@ -70,7 +73,8 @@ export class Workers implements OnModuleDestroy {
     }
   }
 
-  async onModuleDestroy(): Promise<void> {
+  /** After everything else: what still runs in the background may be waiting for a thread. */
+  async onApplicationShutdown(): Promise<void> {
     await this.pool?.destroy();
     if (this.folder) await rm(await this.folder, { recursive: true, force: true });
   }

@@ -1,26 +1,34 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import type { Reassessment as ReassessmentView } from '@ulvane/contract';
+import type { Move } from '@ulvane/core/record';
 import { Logger } from 'nestjs-pino';
 import { DataSource, IsNull, Not, type EntityMetadata } from 'typeorm';
+import { z } from 'zod';
 import { Transactions } from '../../database/transactions';
 import { faultOf } from '../../database/faults';
 import { Clock } from '../../clock/clock';
 import { HouseService } from '../../house/house.service';
 import { MoveEntity } from '../move.entity';
+import { Workers } from '../../threads/workers';
 import { Quarantine } from '../quarantine';
-import { assessedFor, columnsOf, type DerivedColumns } from '../row';
+import { assessedFor, columnsOf, type DerivedColumns, type HouseAt } from '../row';
 
-/** So many rows are locked at once; other servers take others. */
+/** So many rows are taken at once. */
 const rowsAtOnce = 100;
-/** Between so many devices, requests get their turn. */
-const devicesAtOnce = 5;
+/** So few are assessed before a thread has started. */
+const fewDevices = 5;
 const lookEveryMs = 60_000;
+
+type RowRead = Pick<MoveEntity, 'id' | 'version'>;
+
+/** What the driver says of an UPDATE: rows, and how many there were. */
+const UpdatedSchema = z.tuple([z.unknown(), z.int()]);
 
 /** Values by the names that their columns have in the database. */
 function inColumns(
   { columns }: EntityMetadata,
-  values: DerivedColumns & { readonly id: string },
+  values: Partial<DerivedColumns> & RowRead,
 ): Readonly<Record<string, unknown>> {
   const given = new Map<string, unknown>(Object.entries(values));
   return Object.fromEntries(
@@ -33,7 +41,7 @@ function inColumns(
 /**
  * Keeps every derived column of the lists up to date, in the background. The work is the rows
  * themselves: those made with another catalogue, house rules or day than today's. So there is no queue
- * to lose, several servers share it, and a stop in the middle is taken up again.
+ * to lose, and a stop in the middle is taken up again. Two servers may do the same rows, with the same result.
  */
 @Injectable()
 export class Reassessment implements OnApplicationBootstrap, BeforeApplicationShutdown {
@@ -41,6 +49,7 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
     private readonly dataSource: DataSource,
     private readonly transactions: Transactions,
     private readonly quarantine: Quarantine,
+    private readonly workers: Workers,
     private readonly house: HouseService,
     private readonly clock: Clock,
     private readonly logger: Logger,
@@ -102,40 +111,75 @@ export class Reassessment implements OnApplicationBootstrap, BeforeApplicationSh
     while (!this.stopped && (await this.batch()) > 0) await nextTurn();
   }
 
-  /** Brings a batch of rows up to date; gives how many there were. */
+  /** In threads, each its share of the moves. */
+  private async assess(
+    moves: readonly Move[],
+    house: HouseAt,
+    today: string,
+  ): Promise<readonly DerivedColumns[]> {
+    if (moves.length <= fewDevices) return moves.map((move) => columnsOf(move, house, today));
+    const share = Math.ceil(moves.length / this.workers.count);
+    const shares = Array.from({ length: this.workers.count }, (_none, index) =>
+      moves.slice(index * share, (index + 1) * share),
+    ).filter(({ length }) => length > 0);
+    const made = await Promise.all(
+      shares.map((some) => this.workers.run('assessTask', { moves: some, house, today })),
+    );
+    return made.flat();
+  }
+
+  /**
+   * Brings some rows up to date; gives how many. No connection and no lock is held while they are assessed: what
+   * somebody changed meanwhile is up to date by that change, and stays.
+   */
   private async batch(): Promise<number> {
     const house = await this.house.house();
     const today = this.clock.today(house.houseRules.timeZone);
-    return this.transactions.run(async (manager) => {
-      const rows = await manager
-        .getRepository(MoveEntity)
-        .createQueryBuilder('move')
-        .select(['move.id', 'move.record'])
-        .where('move.assessed_for <> :key', { key: assessedFor(house, today) })
-        // One that cannot be read is looked at again once it has been repaired or rolled back.
-        .andWhere('move.unreadable IS NULL')
-        .limit(rowsAtOnce)
-        .setLock('pessimistic_write')
-        .setOnLocked('skip_locked')
-        .getMany();
-      const metadata = this.dataSource.getMetadata(MoveEntity);
-      const made: Readonly<Record<string, unknown>>[] = [];
-      const read = await this.quarantine.readable(rows, manager);
-      for (const [index, { row, move }] of read.entries()) {
-        if (index % devicesAtOnce === 0) await nextTurn();
-        made.push(inColumns(metadata, { id: row.id, ...columnsOf(move, house, today) }));
-      }
-      const [first] = made;
-      if (first) {
-        const names = Object.keys(first).filter((name) => name !== 'id');
-        await manager.query(
-          `UPDATE move SET (${names.join(', ')}) = (${names.map((name) => `made.${name}`).join(', ')})
-             FROM jsonb_populate_recordset(null::move, $1::jsonb) AS made
-            WHERE move.id = made.id`,
-          [JSON.stringify(made)],
-        );
-      }
-      return rows.length;
-    });
+    const rows = await this.dataSource
+      .getRepository(MoveEntity)
+      .createQueryBuilder('move')
+      .select(['move.id', 'move.version', 'move.record'])
+      .where('move.assessed_for <> :key', { key: assessedFor(house, today) })
+      // One that cannot be read is looked at again once it has been repaired or rolled back.
+      .andWhere('move.unreadable IS NULL')
+      .limit(rowsAtOnce)
+      .getMany();
+    const read = await this.quarantine.readable(rows);
+    const columns = await this.assess(
+      read.map(({ move }) => move),
+      house,
+      today,
+    );
+    const setAside = rows.length - read.length;
+    return (
+      setAside +
+      (await this.write(
+        read.map(({ row }, index) => ({
+          id: row.id,
+          version: row.version,
+          ...columns[index],
+        })),
+      ))
+    );
+  }
+
+  /** Writes what follows from rows that are still as they were read, and that nobody is writing; gives how many. */
+  private async write(rows: readonly (Partial<DerivedColumns> & RowRead)[]): Promise<number> {
+    const [first] = rows;
+    if (!first) return 0;
+    const metadata = this.dataSource.getMetadata(MoveEntity);
+    const made = rows.map((row) => inColumns(metadata, row));
+    const names = Object.keys(made[0] ?? {}).filter((name) => name !== 'id' && name !== 'version');
+    const raw: unknown = await this.transactions.run((manager) =>
+      manager.query(
+        `WITH made AS (SELECT * FROM jsonb_populate_recordset(null::move, $1::jsonb)),
+              free AS (SELECT move.id FROM move JOIN made USING (id, version) FOR UPDATE OF move SKIP LOCKED)
+         UPDATE move SET (${names.join(', ')}) = (${names.map((name) => `made.${name}`).join(', ')})
+           FROM made JOIN free USING (id)
+          WHERE move.id = made.id`,
+        [JSON.stringify(made)],
+      ),
+    );
+    return UpdatedSchema.parse(raw)[1];
   }
 }
