@@ -451,7 +451,8 @@ describe('the machine after each step', () => {
     const gates = await page.$$eval('[data-barrier] [data-gate]', (elements) =>
       elements.map((element) => (element instanceof HTMLElement ? element.dataset.gate : '')),
     );
-    expect(new Set(gates)).toEqual(new Set(['recovery-key']));
+    // Below the Line, encrypting has one of its own.
+    expect(new Set(gates)).toEqual(new Set(['recovery-key', 'passphrase']));
   });
 });
 

@@ -252,6 +252,15 @@ it('takes this very machine from survey to hand-over, out of one house and into 
   await sees(page, 'Every data set has the copies it needs.');
   await openStage('cross');
 
+  // Set-up of this release encrypts: not before its passphrase is kept.
+  await sees(page, 'Whoever loses the passphrase loses every file');
+  expect(await page.$('.crossing-card')).toBeNull();
+  await openStage('prepare');
+  const kept = 'Where the passphrase is kept (not the passphrase itself)';
+  await fill(page, kept, 'The vault of this move');
+  await page.locator(`form:has([aria-label="${kept}"]) button`).click();
+  await page.waitForSelector('aria/Withdraw: Passphrase of the new encryption');
+  await openStage('cross');
   // The Line is a card of its own. No key signs it, the other disk is told, and a press is not enough.
   await page.waitForSelector('.crossing-card');
   await page.keyboard.press('s');

@@ -213,6 +213,7 @@ function getReady(recorder: Recorder, technician: string, { tables, random }: St
         ...(valueOf(facts, 'diskEncryption') === 'on'
           ? { recoveryKey: { keptWhere: 'sealed envelope 14, office safe' } }
           : {}),
+        ...(chosenRoute?.hasTarget ? { passphrase: { keptWhere: 'the vault of this move' } } : {}),
         ...(disk?.serial === undefined
           ? {}
           : {

@@ -133,6 +133,7 @@ export class Journey {
         ? { ownerConsent: { signer: 'Crew room', ...kept }, organisationConsent: { signer: 'Maud', ...kept } }
         : {}),
       ...(this.it.sets.length === 0 ? { nothingToSave: { statement: 'The disk is new.' } } : {}),
+      ...(route?.hasTarget ? { passphrase: { keptWhere: 'the vault of this move' } } : {}),
       power: {},
       networkDriver: { how: 'On stick S-04, tried on a device of the same model' },
     };

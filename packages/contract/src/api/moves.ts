@@ -296,6 +296,7 @@ export const movesApi = {
           image: z.object({ releaseId: line, keptWhere: note300 }).nullable(),
           licence: z.object({ kind: z.enum(activationKinds), keptWhere: note300 }).nullable(),
           recoveryKey: z.object({ keptWhere: note300 }).nullable(),
+          passphrase: z.object({ keptWhere: note300 }).nullable(),
           diskMarks: z
             .object({ serialEnd: z.string().trim().min(4).max(128), sizeGigabytes: z.number().positive() })
             .nullable(),

@@ -9,6 +9,7 @@ export const proofsAsked = [
   'connect-mains',
   'keep-sectors',
   'suspend-encryption',
+  'note:passphrase',
 ] as const;
 export type ProofAsked = (typeof proofsAsked)[number];
 
@@ -23,6 +24,7 @@ type Barrier = {
 const unproved = (machine: Machine): Machine => ({
   ...machine,
   onMains: false,
+  notes: machine.notes.filter((note) => note !== 'passphrase'),
   disks: machine.disks.map((disk) => ({ ...disk, identified: false, capsule: false })),
   data: machine.data.map((data) => ({ ...data, good: [] })),
   systems: machine.systems.map((system) => ({

@@ -7,6 +7,7 @@ const noteMissing: Readonly<Record<Note, string>> = {
   consents: 'owner and organisation have not agreed in writing',
   licence: 'how the licence is held is not noted',
   'recovery-key': 'where the recovery key is kept is not noted',
+  passphrase: 'where the passphrase is kept is not noted',
   'keys-beside': 'where the keys of the other disks are kept is not noted',
   'image-of-disk': 'there is no image of the disk',
   'shim-proven': 'nobody has started the present system through the shim on the disk',

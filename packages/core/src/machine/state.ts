@@ -115,6 +115,7 @@ export type Note =
   | 'consents'
   | 'licence'
   | 'recovery-key'
+  | 'passphrase'
   | 'keys-beside'
   | 'image-of-disk'
   | 'shim-proven'

@@ -8,4 +8,5 @@ export const gateOfProof: Readonly<Record<ProofAsked, GateId>> = {
   'connect-mains': 'power',
   'keep-sectors': 'capsule-kept',
   'suspend-encryption': 'recovery-key',
+  'note:passphrase': 'passphrase',
 };

@@ -9,7 +9,7 @@ import type { InstallerMediumId } from '../catalogue/catalogue';
 import type { RouteDefinition } from '../route/definition';
 import { whyNotTold } from '../disk/marks';
 import { diskBytes, diskMark } from '../survey/disk';
-import { unlockedByPresent } from './machineOf';
+import { encryptedWhen, unlockedByPresent } from './machineOf';
 import { readLicence } from '../route/licence';
 import { diskToWrite } from './diskToWrite';
 import type { DiskWorkPlan } from './diskWork';
@@ -46,6 +46,7 @@ type Gate = {
     route: RouteDefinition,
     installerMedium: InstallerMediumId,
     diskWork: DiskWorkPlan | undefined,
+    encrypted: ReturnType<typeof encryptedWhen>,
   ) => boolean;
   readonly judge: (context: GateContext) => GateFinding;
 };
@@ -159,6 +160,17 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
           : 'Whether the disk is encrypted is unknown: find out on Survey, or note the key’s place on Prepare.',
       );
     },
+  },
+  passphrase: {
+    title: 'Passphrase in the vault',
+    // Where it is switched on afterwards, it stands before that step.
+    concerns: (_route, _installerMedium, _diskWork, encrypted) => encrypted === 'during-setup',
+    judge: ({ preparation }) =>
+      preparation.passphrase
+        ? green('stated', `Kept: ${preparation.passphrase.keptWhere}.`)
+        : closed(
+            'Whoever loses the passphrase loses every file: put it into the vault, and note that on Prepare, before anything is encrypted.',
+          ),
   },
   licence: {
     title: 'Licence fits and is noted',
@@ -296,10 +308,14 @@ export const gates: readonly Gate[] = gateIds.map((id) => ({ id, ...gateOf[id] }
 
 /** The gates that the Line of a plan carries. */
 export function gatesFor(
-  { route, installerMedium }: Pick<RunbookInput, 'route' | 'installerMedium'>,
+  input: RunbookInput,
   diskWork: DiskWorkPlan | undefined,
 ): readonly GateId[] {
-  return gates.filter(({ concerns }) => concerns(route, installerMedium, diskWork)).map(({ id }) => id);
+  const { route, installerMedium } = input;
+  const encrypted = encryptedWhen(input);
+  return gates
+    .filter(({ concerns }) => concerns(route, installerMedium, diskWork, encrypted))
+    .map(({ id }) => id);
 }
 
 /** What a barrier asks of copies: of each data set that may be gone one that counts, compared as the house compares what is erased. */

@@ -23,6 +23,7 @@ export {
   promisedPartitions,
 } from './diskWork';
 export { gates } from './gates';
+export { encryptedWhen } from './machineOf';
 export { type RunbookInput } from './input';
 export { isolationIds, isolationTexts } from './isolation';
 export { type Preparation, PreparationSchema, nothingPrepared } from './preparation';

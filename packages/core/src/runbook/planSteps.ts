@@ -98,16 +98,18 @@ function obstaclesIn(drafted: readonly PlannedStep[], obstacles: readonly Obstac
   });
 }
 
-/** Barriers before the steps above the Line; the Line has its own gates. */
+/** Barriers before the steps above the Line, which has its own gates; below it only encrypting has one. */
 function withBarriers(steps: readonly PlannedStep[], worlds: readonly Machine[]): readonly PlannedStep[] {
   const line = steps.findIndex(({ step }) => step.destructive);
   let states = worlds;
   return steps.map((planned, index) => {
-    if (line >= 0 && index >= line) return planned;
     const barrier = barrierInAll(states, planned);
     states = states.map((state) => planned.operators.reduce(after, state));
-    if (!barrier) return planned;
-    const gates = barrier.proofs.map((proof) => gateOfProof[proof]);
+    const isBelow = line >= 0 && index >= line;
+    const gates = (barrier?.proofs ?? [])
+      .filter((proof) => !isBelow || proof === 'note:passphrase')
+      .map((proof) => gateOfProof[proof]);
+    if (!barrier || gates.length === 0) return planned;
     return { ...planned, step: { ...planned.step, barrier: { gates, dataSetIds: [...barrier.sets] } } };
   });
 }

@@ -31,6 +31,11 @@ export const PreparationSchema = z.strictObject({
     .strictObject({ kind: z.enum(activationKinds), keptWhere: z.string().trim().min(1).max(300), ...mark })
     .nullable(),
   recoveryKey: z.strictObject({ keptWhere: z.string().trim().min(1).max(300), ...mark }).nullable(),
+  /** Of the encryption that this move switches on. */
+  passphrase: z
+    .strictObject({ keptWhere: z.string().trim().min(1).max(300), ...mark })
+    .nullable()
+    .default(null),
   /** The two marks, as read off the disk itself or the installer's list. */
   diskMarks: z
     .strictObject({
@@ -94,6 +99,7 @@ export const nothingPrepared: Preparation = {
   image: null,
   licence: null,
   recoveryKey: null,
+  passphrase: null,
   diskMarks: null,
   power: null,
   networkDriver: null,

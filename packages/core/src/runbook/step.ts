@@ -24,6 +24,7 @@ export const gateIds = [
   'copies-verified',
   'stick-apart',
   'recovery-key',
+  'passphrase',
   'licence',
   'disk-identified',
   'capsule-kept',

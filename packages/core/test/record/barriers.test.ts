@@ -26,7 +26,7 @@ import {
   share,
   technician,
 } from '../fixtures/shop';
-import { gateOf, planned, ready, surveyed } from '../fixtures/story';
+import { gateOf, planned, ready, saved, surveyed } from '../fixtures/story';
 
 const marks = { diskMarks: { serialEnd: '9C2E', sizeGigabytes: 256.1 } };
 
@@ -106,11 +106,13 @@ describe('the barrier before a shrink', () => {
     expect(standing(move, 'shrink-system')?.state).toBe('open');
   });
 
-  it('stands before no step that risks nothing, and not at the Line or below', () => {
+  it('stands before no step that risks nothing, and below the Line before encrypting alone', () => {
     const { plan: made } = planned();
     const steps = made?.runbook.steps ?? [];
     const line = made?.runbook.lineIndex ?? 0;
-    expect(steps.slice(line).filter((step) => step.barrier)).toEqual([]);
+    expect(steps.slice(line).flatMap(({ kind, barrier: own }) => (own ? [[kind, own.gates]] : []))).toEqual([
+      ['encrypt', ['passphrase']],
+    ]);
     const barred = steps.filter((step) => step.barrier).map(({ kind }) => kind);
     expect(barred).not.toContain('copy');
     expect(barred).not.toContain('write-stick');
@@ -140,6 +142,40 @@ describe('the barrier before a firmware switch', () => {
     expect(barrier(kept, 'firmware:tpm-on')).toEqual(['recovery-key green']);
     expect(sign(kept, 'firmware:tpm-on')).toEqual([]);
     expect(barrier(upgrade(encrypted('off')), 'firmware:tpm-on')).toBeUndefined();
+  });
+});
+
+describe('the passphrase of an encryption that is switched on', () => {
+  const reasonOf = (move: Move) => standing(move, 'encrypt')?.reason ?? '';
+  it('is noted as kept before that step, which cannot be signed without', () => {
+    const without = done(prepare(ready(planned()), { passphrase: null }, technician));
+    expect(barrier(without, 'encrypt')).toEqual(['passphrase closed']);
+    expect(reasonOf(without)).toContain('loses every file');
+    expect(sign(without, 'encrypt')).toEqual(['step-locked']);
+    // Not the Line’s: nothing is encrypted there.
+    expect(gateOf(without, 'passphrase')).toBeUndefined();
+    expect(barrier(ready(planned()), 'encrypt')).toEqual(['passphrase green']);
+    expect(reasonOf(ready(planned()))).not.toContain('loses every file');
+  });
+
+  it('is a gate of the Line where set-up encrypts, and no step has it then', () => {
+    const during = {
+      ...technician,
+      houseRules: { ...technician.houseRules, encryption: 'during-setup' as const },
+    };
+    const choice = { routeId: 'alternative-system' as const, releaseId: 'saltbush-full', reason: 'A trial.' };
+    const move = done(plan(done(chooseRoute(ready(planned()), choice, lead)), during));
+    expect(gateOf(move, 'passphrase')?.state).toBe('green');
+    const without = done(prepare(move, { passphrase: null }, technician));
+    expect(gateOf(without, 'passphrase')?.state).toBe('closed');
+    expect(barrier(without, 'encrypt')).toBeUndefined();
+  });
+
+  it('is asked by nobody where the house encrypts nothing', () => {
+    const off = { ...technician, houseRules: { ...technician.houseRules, encryption: 'off' as const } };
+    const move = done(plan(saved(), off));
+    expect(move.plan?.runbook.gates).not.toContain('passphrase');
+    expect(move.plan?.runbook.steps.flatMap((step) => step.barrier?.gates ?? [])).not.toContain('passphrase');
   });
 });
 

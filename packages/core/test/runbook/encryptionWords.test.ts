@@ -42,7 +42,7 @@ describe('after the first start', () => {
 
   it('the passphrase is in the vault before it is switched on', () => {
     expect(step('encrypt', 'clean-whole-disk', laptop, { encryption: 'after' })?.why).toContain(
-      'into the vault on Prepare before it is switched on',
+      'in the vault before it is switched on',
     );
   });
 });

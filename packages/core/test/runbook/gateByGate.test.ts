@@ -167,7 +167,7 @@ describe('gates, each by itself', () => {
     });
   };
   const concerns = (id: GateId, routeId: RouteId, medium: RunbookInput['installerMedium'] = 'stick') =>
-    gates.find((one) => one.id === id)?.concerns(routes[routeId], medium, undefined);
+    gates.find((one) => one.id === id)?.concerns(routes[routeId], medium, undefined, null);
   const by = { at: now, by: 'Ines' };
 
   it('concern the routes that they are about', () => {

@@ -4,7 +4,7 @@ import { api } from '@ulvane/contract';
 import { activationKinds, type Activation } from '@ulvane/core/catalogue';
 import { diskOfDecision, isClosed, runbookInput } from '@ulvane/core/record';
 import { routes } from '@ulvane/core/route';
-import { imageIsFetched } from '@ulvane/core/runbook';
+import { encryptedWhen, imageIsFetched } from '@ulvane/core/runbook';
 import { valueOf, diskMark } from '@ulvane/core/survey';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -98,6 +98,22 @@ export function Notes() {
               labels={['Where the recovery key is kept (not the key itself)']}
               disabled={!editable}
               onKeep={([keptWhere = '']) => note({ recoveryKey: { keptWhere } })}
+            />
+          </NoteRow>
+        )}
+        {(preparation.passphrase || (input && target && encryptedWhen(input) !== null)) && (
+          <NoteRow
+            title="Passphrase of the new encryption"
+            done={
+              preparation.passphrase &&
+              `${preparation.passphrase.keptWhere} (${stamp(preparation.passphrase)})`
+            }
+            onBack={editable ? () => note({ passphrase: null }) : undefined}
+          >
+            <WordsForm
+              labels={['Where the passphrase is kept (not the passphrase itself)']}
+              disabled={!editable}
+              onKeep={([keptWhere = '']) => note({ passphrase: { keptWhere } })}
             />
           </NoteRow>
         )}

@@ -264,8 +264,18 @@ export const firewall: OperatorRule<'firewall'> = {
 
 export const encrypt: OperatorRule<'encrypt'> = {
   inside: inTarget,
-  needs: (machine) => [...inUse(machine), ...backAgain(machine, goneFrom(machine))],
+  needs: (machine) => [
+    ...inUse(machine),
+    ...backAgain(machine, goneFrom(machine)),
+    ...need(
+      machine.notes.includes('passphrase'),
+      'where the passphrase is kept is not noted',
+      'note:passphrase',
+    ),
+  ],
   does: (machine) => ({ ...machine, encryptedAnew: true }),
+  // Broken off, it goes on by itself; without the passphrase everything is gone.
+  risks: () => [],
 };
 
 export const makeDataPartition: OperatorRule<'make-data-partition'> = {

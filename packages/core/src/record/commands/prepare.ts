@@ -26,6 +26,7 @@ const titles: Record<keyof Preparation, string> = {
   image: 'Image at hand',
   licence: 'Licence',
   recoveryKey: 'Recovery key',
+  passphrase: 'Passphrase',
   diskMarks: 'Serial number and size of the disk',
   power: 'Power',
   networkDriver: 'Network driver',

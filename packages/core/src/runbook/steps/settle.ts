@@ -231,11 +231,11 @@ export const encrypt: StepMaker = (input) =>
         {
           words: () => ({
             title: 'Switch device encryption on and record the recovery key',
-            why: 'The house rules encrypt after the restore. Put the passphrase into the vault on Prepare before it is switched on, and the new key right after.',
+            why: 'The house rules encrypt after the restore. The passphrase is in the vault before it is switched on, and the new key right after.',
             success: 'The page says encrypted, and where the new key is kept is noted.',
             caution: 'Only this disk, unless the others are meant too.',
           }),
-          operators: () => [{ op: 'encrypt' }],
+          operators: () => [{ op: 'note', note: 'passphrase' }, { op: 'encrypt' }],
           troubles: ['another-disk-encrypted'],
         },
       ]
