@@ -307,10 +307,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
 export const gates: readonly Gate[] = gateIds.map((id) => ({ id, ...gateOf[id] }));
 
 /** The gates that the Line of a plan carries. */
-export function gatesFor(
-  input: RunbookInput,
-  diskWork: DiskWorkPlan | undefined,
-): readonly GateId[] {
+export function gatesFor(input: RunbookInput, diskWork: DiskWorkPlan | undefined): readonly GateId[] {
   const { route, installerMedium } = input;
   const encrypted = encryptedWhen(input);
   return gates
