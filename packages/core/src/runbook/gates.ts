@@ -162,7 +162,7 @@ const gateOf: Readonly<Record<GateId, Omit<Gate, 'id'>>> = {
     },
   },
   passphrase: {
-    title: 'Passphrase in the vault',
+    title: 'Passphrase kept',
     // Where it is switched on afterwards, it stands before that step.
     concerns: (_route, _installerMedium, _diskWork, encrypted) => encrypted === 'during-setup',
     judge: ({ preparation }) =>
